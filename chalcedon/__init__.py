@@ -1,0 +1,72 @@
+"""Scenes of persistent shapes, as a library.
+
+    import chalcedon
+
+    scene = chalcedon.Scene(size=(960, 600))
+    moon = scene.add(chalcedon.Circle(id="moon", at=(742, 118), radius=46, fill="#efe0b0"))
+    moon.radius = 50
+    [hit.id for hit in chalcedon.hit_test(scene, 742, 118)]
+    chalcedon.save(scene, "harbour.chal")
+    scene = chalcedon.open("harbour.chal")
+
+Names are loaded when first used, so that importing the package costs nothing. Nothing here needs Qt except
+`render`.
+"""
+
+from __future__ import annotations
+
+import importlib
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from chalcedon.files import open_scene, save_scene
+    from chalcedon.files import save_scene as save
+    from chalcedon.formula import Formula
+    from chalcedon.hit import Hit, hit_test, probe
+    from chalcedon.problems import ChalcedonError
+    from chalcedon.scene import Circle, Ellipse, Group, Line, Polyline, Rect, Scene, Shape, Step
+    from chalcedon.source import parse_line, parse_text, print_shapes
+
+__version__ = "0.1.0"
+
+_HOMES = {
+    "chalcedon.files": ("open_scene", "save_scene"),
+    "chalcedon.formula": ("Formula",),
+    "chalcedon.hit": ("Hit", "HitTester", "hit_test", "probe"),
+    "chalcedon.problems": ("ChalcedonError",),
+    "chalcedon.scene": ("Circle", "Ellipse", "Group", "Line", "Polyline", "Rect", "Scene", "Shape", "Step"),
+    "chalcedon.source": ("parse_line", "parse_text", "print_shapes"),
+}
+_WHERE = {name: home for home, names in _HOMES.items() for name in names}
+
+__all__ = ["Circle", "ChalcedonError", "Ellipse", "Formula", "Group", "Hit", "Line", "Polyline", "Rect", "Scene", "Shape",
+           "Step", "hit_test", "open", "open_scene", "parse_line", "parse_text", "print_shapes", "probe", "render",
+           "save", "save_scene"]
+
+
+def open(path: str) -> Scene:
+    """The scene in a file. Raises ChalcedonError when it can't be opened, and when anything in it is wrong.
+
+    `open_scene` opens what can be opened and lists the rest.
+    """
+    from chalcedon.files import open_scene
+
+    opened = open_scene(path)
+    if opened.problems:
+        raise opened.problems[0]
+    return opened.scene
+
+
+def render(scene: Scene, path: str, scale: float = 1.0) -> None:
+    """Writes the page as a PNG. Needs Qt, but no screen."""
+    from chalcedon.painter.export import render_file
+
+    render_file(scene, path, scale)
+
+
+def __getattr__(name: str) -> Any:
+    if name == "save":
+        name = "save_scene"
+    if name in _WHERE:
+        return getattr(importlib.import_module(_WHERE[name]), name)
+    raise AttributeError(f"module 'chalcedon' has no attribute {name!r}")

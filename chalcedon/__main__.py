@@ -1,0 +1,151 @@
+"""The command line: open the desk, render, hit, check, new, tour."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import Any
+
+import click
+
+import chalcedon
+from chalcedon.problems import ChalcedonError
+
+
+class _Commands(click.Group):
+    """`chalcedon FILE` opens the desk; any other first word is a command."""
+
+    def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
+        if not args or (args[0] not in self.commands and not args[0].startswith("-")):
+            args = ["desk", *args]
+        return super().parse_args(ctx, args)
+
+
+@click.group(cls=_Commands, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(chalcedon.__version__)
+def cli() -> None:
+    """Scenes of persistent shapes: seen, hit, changed, saved and reloaded.
+
+    `chalcedon [FILE]` opens the desk. The other commands need no screen.
+    """
+
+
+@cli.command()
+@click.argument("file", required=False)
+@click.option("--theme", type=click.Choice(["plaster", "basalt"]), help="Light or dark; remembered.")
+def desk(file: str | None, theme: str | None) -> None:
+    """Open the desk, with FILE if given (the command may be left out)."""
+    from chalcedon.desk.app import run
+
+    sys.exit(run(file, theme))
+
+
+@cli.command()
+@click.argument("file")
+@click.argument("out")
+@click.option("--scale", default=1.0, show_default=True, help="Picture px per scene px.")
+def render(file: str, out: str, scale: float) -> None:
+    """Write the page of FILE as a picture OUT.png."""
+    opened = _open(file)
+    chalcedon.render(opened.scene, out, scale)
+
+
+@cli.command()
+@click.argument("file")
+@click.argument("x", type=float, required=False)
+@click.argument("y", type=float, required=False)
+@click.option("--points", help="A JSON file holding a list of [x, y].")
+def hit(file: str, x: float | None, y: float | None, points: str | None) -> None:
+    """Print what is hit at X Y in scene px, or at every point of a list, as JSON.
+
+    Per point: the list of hits from front to back, each with id, part and distance (scene px from the point to
+    the outline).
+    """
+    import orjson
+
+    from chalcedon.hit import HitTester
+
+    if (points is None) == (x is None or y is None):
+        raise click.UsageError("give either X and Y, or --points.")
+    where = [(x, y)] if points is None else _points(points)
+    tester = HitTester(_open(file).scene)
+    found = [[{"id": h.id, "part": h.part, "distance": h.distance} for h in tester.hit_test(px, py)]
+             for px, py in where]  # type: ignore[arg-type]
+    click.echo(orjson.dumps(found if points is not None else found[0]).decode())
+
+
+@cli.command()
+@click.argument("file")
+def check(file: str) -> None:
+    """Print the problems in FILE, one a line; exit status 1 when there are any."""
+    from chalcedon.files import open_scene
+    from chalcedon.files.check import repeated_keys
+
+    opened = open_scene(file)
+    for notice in opened.notices:
+        click.echo(notice, err=True)
+    problems = [str(p) for p in opened.problems] + [str(p) for p in repeated_keys(file)]
+    for line in problems:
+        click.echo(line)
+    if problems:
+        sys.exit(1)
+    click.echo(f"{file}: {len(opened.scene)} shapes, no problems.", err=True)
+
+
+@cli.command()
+@click.argument("file")
+@click.option("--demo", help="Start from a scene that ships, such as harbour.")
+@click.option("--force", is_flag=True, help="Replace FILE when it exists.")
+def new(file: str, demo: str | None, force: bool) -> None:
+    """Write a new scene to FILE, empty or from a demo."""
+    from chalcedon.demos import demo_scene
+
+    if Path(file).exists() and not force:
+        raise ChalcedonError("the file exists already.", file, "Choose another name, or give --force.")
+    chalcedon.save_scene(demo_scene(demo) if demo else chalcedon.Scene(), file)
+
+
+@cli.command()
+@click.argument("file")
+@click.argument("folder")
+def tour(file: str, folder: str) -> None:
+    """Without a screen: render FILE, hit-test it, save and reload it, and write the results to FOLDER."""
+    from chalcedon.tour import tour as run
+
+    for line in run(file, Path(folder)):
+        click.echo(line)
+
+
+def _open(file: str) -> Any:
+    from chalcedon.files import open_scene
+
+    opened = open_scene(file)
+    for line in (*opened.notices, *map(str, opened.problems)):
+        click.echo(line, err=True)
+    return opened
+
+
+def _points(file: str) -> list[tuple[float, float]]:
+    import orjson
+
+    try:
+        raw = orjson.loads(Path(file).read_bytes())
+        if not isinstance(raw, list):
+            raise ValueError("it is not a list")
+        return [(float(p[0]), float(p[1])) for p in raw]
+    except OSError as error:
+        raise ChalcedonError(f"the points can't be read: {error.strerror}.", file) from None
+    except (ValueError, TypeError, IndexError, KeyError) as error:
+        raise ChalcedonError(f"the points can't be read: {error}.", file, "Write [[10, 20], [30, 40]].") from None
+
+
+def main() -> None:
+    try:
+        cli()
+    except ChalcedonError as error:
+        click.echo(str(error), err=True)
+        sys.exit(2)
+
+
+if __name__ == "__main__":
+    main()

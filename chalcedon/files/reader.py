@@ -1,0 +1,236 @@
+"""Reading a scene file. What can be opened is opened; what can't is listed with line and property."""
+
+from __future__ import annotations
+
+import gc
+import os
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+import orjson
+
+from chalcedon.files.places import line_of
+from chalcedon.problems import ChalcedonError, Problem, ValueProblem, nearest, shorten
+from chalcedon.scene import KINDS, Group, Scene, Shape
+from chalcedon.scene.declare import Declared
+from chalcedon.scene.ids import check_id
+from chalcedon.scene.scene import MAX_DEPTH
+from chalcedon.scene.shapes import OFFERED, Unknown
+
+VERSION = 1
+LARGEST = 512 * 1024 * 1024
+"""Bytes; a larger file is refused rather than swallowing the memory."""
+
+Place = tuple[str | int, ...]
+
+
+@dataclass(slots=True)
+class Opened:
+    """A scene read from a file, and what was wrong or unknown in it."""
+
+    scene: Scene
+    problems: list[Problem] = field(default_factory=list)
+    notices: list[str] = field(default_factory=list)
+
+
+def open_scene(path: str | os.PathLike[str]) -> Opened:
+    """Reads a scene file. Raises ChalcedonError, with a sentence, when it can't be opened at all."""
+    name = os.fspath(path)
+    try:
+        size = os.stat(name).st_size
+        if size > LARGEST:
+            raise ChalcedonError(f"the file has {size // 2**20} MB; scenes up to {LARGEST // 2**20} MB are opened.", name)
+        data = Path(name).read_bytes()
+    except FileNotFoundError:
+        raise ChalcedonError("there is no such file.", name) from None
+    except IsADirectoryError:
+        raise ChalcedonError("this is a folder, not a scene file.", name) from None
+    except PermissionError:
+        raise ChalcedonError("the file may not be read.", name, "Its permissions don't allow it.") from None
+    except (OSError, ValueError) as error:
+        reason = getattr(error, "strerror", None) or error
+        raise ChalcedonError(f"the file can't be read: {reason}.", name) from None
+    return read_scene(data, name)
+
+
+def read_scene(data: bytes, name: str = "scene") -> Opened:
+    """The scene that UTF-8 JSON describes. `name` is used in messages."""
+    raw = _decode(data, name)
+    if not isinstance(raw, dict):
+        raise ChalcedonError("this is JSON, but not a scene.", f"{name}, line 1",
+                             'A scene starts with {"chalcedon": 1.')
+    if "chalcedon" not in raw:
+        raise ChalcedonError("this JSON is not a scene: it has no chalcedon version.", f"{name}, line 1",
+                             'A scene starts with {"chalcedon": 1.')
+    opened = Opened(Scene())
+    # thousands of small objects are made at once and all of them stay: the collector would only get in the way
+    enabled = gc.isenabled()
+    gc.disable()
+    try:
+        _Reader(opened, b'"formula"' in data).read(raw)
+    finally:
+        if enabled:
+            gc.enable()
+    for problem in opened.problems:
+        line = line_of(data, problem.path)
+        problem.where = f"{name}, line {line}" + (f", {problem.where}" if problem.where else "")
+    return opened
+
+
+def _decode(data: bytes, name: str) -> Any:
+    try:
+        return orjson.loads(data)
+    except orjson.JSONDecodeError as error:
+        message = str(error).split(": line")[0]
+        if b"NaN" in data or b"Infinity" in data:
+            message += " (NaN and Infinity are not JSON numbers)"
+        if not data.strip():
+            raise ChalcedonError("the file is empty.", name) from None
+        where = f"{name}, line {error.lineno}, column {error.colno}"
+        try:
+            data.decode()
+        except UnicodeDecodeError as bad:
+            line = data.count(b"\n", 0, bad.start) + 1
+            raise ChalcedonError("this is not UTF-8 text.", f"{name}, line {line}") from None
+        hint = ""
+        if error.pos >= len(error.doc.rstrip()) or "end of" in message:
+            hint = "The file seems to be cut off."
+        if os.path.exists(name + "~"):
+            hint += f" The version before it is in {name}~."
+        raise ChalcedonError(f"this is not valid JSON: {message}.", where, hint.strip()) from None
+    except RecursionError:
+        raise ChalcedonError("the file is nested too deeply to be read.", name) from None
+
+
+class _Reader:
+    def __init__(self, opened: Opened, formulas: bool) -> None:
+        self.opened = opened
+        self.formulas = formulas  # whether the file can hold any
+        self.scene = opened.scene
+        self.ids = opened.scene._by_id
+
+    def problem(self, place: Place, error: ChalcedonError) -> None:
+        self.opened.problems.append(Problem(error.message, error.where, error.hint, place))
+
+    def read(self, raw: dict[str, Any]) -> None:
+        version = raw.get("chalcedon")
+        if type(version) is not int or version < 1:
+            self.problem(("chalcedon",), ValueProblem(f"{shorten(version)} is not a version.", "scene.chalcedon"))
+        elif version > VERSION:
+            self.opened.notices.append(
+                f"This scene was written by a newer Chalcedon (file version {version}, this one knows {VERSION}). "
+                "What is not known here is kept and written back.")
+            self.scene._extra["chalcedon"] = version
+        own = {k: v for k, v in raw.items() if k not in ("chalcedon", "shapes")}
+        self._values(self.scene, own, (), "scene")
+        shapes = raw.get("shapes", [])
+        if not isinstance(shapes, list):
+            self.problem(("shapes",), ValueProblem(f"{shorten(shapes)} is not a list of shapes.", "scene.shapes"))
+            self.scene._extra["shapes"] = shapes
+            return
+        for i, item in enumerate(shapes):
+            shape = self._shape(item, ("shapes", i), 1)
+            shape._parent = self.scene.top
+            self.scene.top._children.append(shape)
+        for shape in self.ids.values():
+            shape._scene = self.scene
+
+    def _shape(self, raw: Any, place: Place, depth: int) -> Shape:
+        if not isinstance(raw, dict):
+            self.problem(place, ValueProblem(f"{shorten(raw)} is not a shape.", hint='A shape is {"kind": ..., "id": ...}.'))
+            return self._unknown({"kind": raw}, "shape")
+        kind = raw.get("kind")
+        cls = KINDS.get(kind) if isinstance(kind, str) else None
+        if cls is None or cls is Unknown:
+            word = shorten(kind) if "kind" in raw else "a shape without a kind"
+            self.problem((*place, "kind"), ValueProblem(
+                f"{word} is not known here; it is kept but not painted.", str(raw.get("id", "")),
+                nearest(kind, OFFERED) if isinstance(kind, str) else ""))
+            return self._unknown(raw, kind if isinstance(kind, str) else "shape")
+        shape = cls()
+        shape._id = self._id(raw, kind or "shape", place)
+        self._values(shape, raw, place, shape._id)
+        self.ids[shape._id] = shape
+        if isinstance(shape, Group):
+            self._children(shape, raw, place, depth)
+        return shape
+
+    def _children(self, group: Group, raw: dict[str, Any], place: Place, depth: int) -> None:
+        children = raw.get("children", [])
+        if not isinstance(children, list):
+            self.problem((*place, "children"), ValueProblem(f"{shorten(children)} is not a list of shapes.",
+                                                            f"{group._id}.children"))
+            group._extra["children"] = children
+            return
+        if depth >= MAX_DEPTH and children:
+            self.problem((*place, "children"), ValueProblem(
+                f"groups nest deeper than {MAX_DEPTH}; what is inside is kept but not shown.", group._id))
+            group._extra["children"] = children
+            return
+        for i, item in enumerate(children):
+            child = self._shape(item, (*place, "children", i), depth + 1)
+            child._parent = group
+            group._children.append(child)
+
+    def _unknown(self, raw: dict[str, Any], word: str) -> Unknown:
+        """A shape that can't be read: a stand-in without paint, holding what was written."""
+        shape = Unknown()
+        shape.written_kind = word
+        shape._extra = {"raw": raw if isinstance(raw.get("kind"), str) or "kind" not in raw else raw["kind"]}
+        id = raw.get("id")
+        usable = isinstance(id, str) and id.isidentifier() and id not in self.ids
+        shape._id = str(id) if usable else self.scene.free_id("unknown")
+        self.ids[shape._id] = shape
+        return shape
+
+    def _id(self, raw: dict[str, Any], kind: str, place: Place) -> str:
+        id = raw.get("id")
+        if isinstance(id, str) and id not in self.ids and id.isidentifier():
+            try:
+                return check_id(id)
+            except ValueProblem as error:
+                self.problem((*place, "id"), error)
+                return self.scene.free_id(id + "_1")
+        if id is None:
+            return self.scene.free_id(kind)
+        if isinstance(id, str) and id in self.ids:
+            new = self.scene.free_id(id)
+            self.problem((*place, "id"), ValueProblem(f"the id {id} stands twice; the second is now {new}.", id))
+            return new
+        new = self.scene.free_id(kind)
+        try:
+            check_id(id)  # type: ignore[arg-type]
+        except ValueProblem as error:
+            error.message += f" It is now {new}."
+            self.problem((*place, "id"), error)
+        return new
+
+    def _values(self, owner: Declared, raw: dict[str, Any], place: Place, name: str) -> None:
+        properties = owner.properties
+        values = owner._values
+        for key, value in raw.items():
+            prop = properties.get(key)
+            if prop is None:
+                if key not in _STRUCTURE:
+                    owner._extra[key] = value
+                continue
+            try:
+                stored = prop.kind.read(value)
+            except ChalcedonError as error:
+                error.where = f"{name}.{key}"
+                self.problem((*place, key), error)
+                owner._extra[key] = value  # written back as it was until the property is set anew
+                continue
+            except RecursionError:
+                self.problem((*place, key), ValueProblem("nested too deeply.", f"{name}.{key}"))
+                owner._extra[key] = value
+                continue
+            if stored != prop.default:
+                values[key] = stored
+                if self.formulas and prop.kind.formulas(stored):
+                    owner._formulas = owner._formulas or set()
+                    owner._formulas.add(key)
+
+
+_STRUCTURE = frozenset(("kind", "id", "children"))

@@ -1,0 +1,164 @@
+"""Writing a scene file: stable key order, one shape a line, exact numbers; saving that can't destroy."""
+
+from __future__ import annotations
+
+import errno
+import os
+import shutil
+import tempfile
+from pathlib import Path
+from typing import Any
+
+import orjson
+
+from chalcedon.files.reader import VERSION
+from chalcedon.problems import ChalcedonError
+from chalcedon.scene import Group, Scene, Shape
+from chalcedon.scene.declare import Declared
+from chalcedon.scene.shapes import Unknown
+
+
+def scene_bytes(scene: Scene) -> bytes:
+    """The scene file as UTF-8 JSON. Reading it gives an equal scene."""
+    head: dict[str, Any] = {"chalcedon": scene._extra.get("chalcedon", VERSION)}
+    head |= _values(scene)
+    lines = [b"{" + b",\n".join(_item(k, v) for k, v in head.items() if k != "shapes")]
+    if "shapes" in scene._extra:  # what stood there was not a list: kept as it was
+        lines.append(b"," + _item("shapes", scene._extra["shapes"]) + b"}")
+        return b"\n".join(lines) + b"\n"
+    lines[0] += b","
+    body: list[bytes] = []
+    for i, shape in enumerate(scene.top._children):
+        _write(shape, b"", b"," if i + 1 < len(scene.top._children) else b"", body)
+    lines += [b'"shapes": [', *body, b"]}"]
+    return b"\n".join(lines) + b"\n"
+
+
+def _item(key: str, value: Any) -> bytes:
+    return orjson.dumps(key) + b": " + orjson.dumps(value)
+
+
+def _write(shape: Shape, indent: bytes, comma: bytes, out: list[bytes]) -> None:
+    """One line for a shape; for a group its own line, its children's, and a line that closes it."""
+    if isinstance(shape, Unknown):
+        raw = shape._extra["raw"]
+        if isinstance(raw, dict) and raw.get("id") is not None and raw["id"] != shape._id:
+            raw = {**raw, "id": shape._id} if isinstance(raw["id"], str) and raw["id"].isidentifier() else raw
+        out.append(indent + orjson.dumps(raw) + comma)
+        return
+    record: dict[str, Any] = {"kind": shape.kind, "id": shape._id}
+    record |= _values(shape)
+    if not isinstance(shape, Group) or not shape._children:
+        out.append(indent + orjson.dumps(record) + comma)
+        return
+    out.append(indent + orjson.dumps(record)[:-1] + b',"children":[')
+    last = len(shape._children) - 1
+    for i, child in enumerate(shape._children):
+        _write(child, indent + b" ", b"" if i == last else b",", out)
+    out.append(indent + b"]}" + comma)
+
+
+def _values(owner: Declared) -> dict[str, Any]:
+    """What a shape or the scene states, in the order of the declarations, then what is not known here."""
+    values, out = owner._values, {}
+    for name, prop, always in _order(type(owner)):
+        if name in values:
+            out[name] = prop.kind.write(values[name])
+        elif name in owner._extra:
+            out[name] = owner._extra[name]
+        elif always:
+            out[name] = prop.kind.write(prop.default)
+    for name, raw in owner._extra.items():
+        out.setdefault(name, raw)
+    return out
+
+
+_orders: dict[type[Declared], list[tuple[str, Any, bool]]] = {}
+
+
+def _order(cls: type[Declared]) -> list[tuple[str, Any, bool]]:
+    if cls not in _orders:
+        _orders[cls] = [(n, p, p.always) for n, p in cls.properties.items()]
+    return _orders[cls]
+
+
+def save_scene(scene: Scene, path: str | os.PathLike[str]) -> None:
+    """Writes the scene beside the file, syncs it, keeps the old file as `path~`, then puts the new one in place.
+
+    At no moment is there no complete file at `path`, once there was one. Raises ChalcedonError with a
+    sentence when that is not possible; the old file is then untouched.
+    """
+    write_safely(Path(os.fspath(path)), scene_bytes(scene))
+
+
+def write_safely(path: Path, data: bytes, backup: bool = True) -> None:
+    target = Path(os.path.realpath(path))  # a link stays a link
+    try:
+        if target.is_dir():
+            raise ChalcedonError("this is a folder.", str(path), "Give a file name in it.")
+        handle, name = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
+    except OSError as error:
+        raise _refused(path, error) from None
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        if target.exists():
+            if not os.access(target, os.W_OK):
+                raise PermissionError(errno.EACCES, "the file is read-only")
+            shutil.copymode(target, name)
+            if backup:
+                _keep(target)
+        else:
+            umask = os.umask(0)
+            os.umask(umask)
+            os.chmod(name, 0o666 & ~umask)
+        os.replace(name, target)
+        _sync_folder(target.parent)
+    except OSError as error:
+        raise _refused(path, error) from None
+    finally:
+        if os.path.exists(name):
+            os.unlink(name)
+
+
+def _keep(target: Path) -> None:
+    """The old version as `name~`: a second name of the same bytes where the file system allows, else a copy."""
+    backup = target.with_name(target.name + "~")
+    beside = target.with_name(f".{target.name}.old")
+    try:
+        if beside.exists():
+            beside.unlink()
+        os.link(target, beside)
+    except OSError:
+        shutil.copy2(target, beside)
+    os.replace(beside, backup)
+
+
+def _sync_folder(folder: Path) -> None:
+    try:
+        handle = os.open(folder, os.O_RDONLY)
+    except OSError:
+        return
+    try:
+        os.fsync(handle)
+    except OSError:
+        pass  # some file systems don't sync folders; the file itself is safe
+    finally:
+        os.close(handle)
+
+
+def _refused(path: Path, error: OSError) -> ChalcedonError:
+    reasons = {
+        errno.EACCES: ("it may not be written there.", "Save it in a folder of your own."),
+        errno.EPERM: ("it may not be written there.", "Save it in a folder of your own."),
+        errno.EROFS: ("the disk is read-only.", "Save it elsewhere."),
+        errno.ENOSPC: ("the disk is full.", "Make room, or save it elsewhere."),
+        errno.EDQUOT: ("your quota on this disk is used up.", "Make room, or save it elsewhere."),
+        errno.ENOENT: ("there is no such folder.", "Choose a folder that exists."),
+        errno.ENOTDIR: ("part of the path is not a folder.", "Choose a folder that exists."),
+        errno.ENAMETOOLONG: ("the file name is too long.", "Choose a shorter one."),
+    }
+    why, hint = reasons.get(error.errno or 0, (f"{error.strerror or error}.", ""))
+    return ChalcedonError(f"the scene was not saved: {why}", str(path), f"{hint} What was there is unchanged.".strip())

@@ -1,0 +1,37 @@
+"""A formula standing where a value could stand, with the last value it gave."""
+
+from __future__ import annotations
+
+import ast
+import re
+from dataclasses import dataclass
+from typing import Any
+
+
+@dataclass(frozen=True, slots=True)
+class Formula:
+    """`text` is the expression; `last` the value to use while it is not evaluated."""
+
+    text: str
+    last: Any
+
+
+def rename_in(text: str, old: str, new: str) -> str:
+    """The expression with the name `old` replaced by `new` wherever it stands as a name (not as an attribute).
+
+    Text that doesn't parse as an expression is changed word by word, so that a half-written formula follows too.
+    """
+    try:
+        tree = ast.parse(text.strip(), mode="eval")
+    except (SyntaxError, ValueError, RecursionError, MemoryError):
+        return re.sub(rf"(?<![\w.]){re.escape(old)}(?!\w)", new, text)
+    text = text.strip()
+    raw = text.encode()
+    lines = [0]
+    for line in raw.splitlines(keepends=True):
+        lines.append(lines[-1] + len(line))
+    spots = sorted((lines[n.lineno - 1] + n.col_offset for n in ast.walk(tree)
+                    if isinstance(n, ast.Name) and n.id == old), reverse=True)
+    for spot in spots:
+        raw = raw[:spot] + new.encode() + raw[spot + len(old.encode()):]
+    return raw.decode()

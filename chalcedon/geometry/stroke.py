@@ -1,0 +1,256 @@
+"""The region a stroke covers: its true outline, with joins, caps and dashes (SVG 2, section 13.7).
+
+The region is held as a set of simple pieces (a band along every edge, a wedge or miter at every corner, a
+cap at every end). A point is in the stroke when it is in any piece, which is exact however the
+outline crosses itself, and needs no boolean operations.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import NamedTuple
+
+from chalcedon.geometry.boxes import Box, union
+from chalcedon.geometry.dash import dash
+from chalcedon.geometry.flatten import Point, Polyline, Vertex, flatten
+from chalcedon.geometry.path import Path
+
+SMOOTH = math.cos(math.radians(0.5))
+"""Tangents closer than half a degree are one curve, not a corner."""
+
+SLICE = math.radians(15)
+"""Round pieces are wedges with their own arc; this only bounds how they are drawn as outlines."""
+
+
+class Pen(NamedTuple):
+    """How an outline is stroked. Lengths in local px; names and meaning as in SVG."""
+
+    width: float = 1.0
+    cap: str = "butt"
+    join: str = "miter"
+    miter_limit: float = 4.0
+    dash: tuple[float, ...] = ()
+    dash_offset: float = 0.0
+
+    def reach(self) -> float:
+        """No part of the stroke is farther than this from the outline."""
+        half = self.width / 2
+        reach = half
+        if self.join == "miter":
+            reach = max(reach, half * max(1.0, self.miter_limit))
+        if self.cap == "square":
+            reach = max(reach, half * math.sqrt(2))
+        return reach
+
+
+Polygon = list[Point]
+Wedge = tuple[float, float, float, float, float, float]
+"""A sector: centre, then the two unit directions that bound it (less than a half turn apart)."""
+
+
+class StrokeRegion:
+    """The area covered by a stroked path, within `tolerance` (local px) of the true one."""
+
+    def __init__(self, path: Path, pen: Pen, tolerance: float) -> None:
+        self.half = pen.width / 2
+        self.tolerance = tolerance
+        self.polygons: list[Polygon] = []
+        self.wedges: list[Wedge] = []
+        if pen.width > 0.0:
+            for line in flatten(path, tolerance):
+                for part in dash(line, pen.dash, pen.dash_offset) if pen.dash else [line]:
+                    self._stroke(part, pen)
+        self._sort_into_bands()
+
+    # building
+
+    def _stroke(self, line: Polyline, pen: Pen) -> None:
+        v = line.vertices
+        if len(v) == 1:
+            self._dot(v[0], pen)
+            return
+        closed = line.closed
+        count = len(v) if closed else len(v) - 1
+        ways: list[Point] = []
+        for i in range(count):
+            a, b = v[i], v[(i + 1) % len(v)]
+            length = math.hypot(b.x - a.x, b.y - a.y)
+            way = ((b.x - a.x) / length, (b.y - a.y) / length)
+            ways.append(way)
+            self._band(a, b, way)
+        for i in range(0 if closed else 1, len(v) if closed else len(v) - 1):
+            self._corner(v[i], ways[i - 1], ways[i % count], pen)
+        if not closed:
+            self._cap(v[0], (-v[0].leave[0], -v[0].leave[1]), (-ways[0][0], -ways[0][1]), pen)
+            self._cap(v[-1], v[-1].arrive, ways[-1], pen)
+
+    def _band(self, a: Vertex, b: Vertex, way: Point) -> None:
+        nx, ny = -way[1] * self.half, way[0] * self.half
+        self.polygons.append([(a.x + nx, a.y + ny), (b.x + nx, b.y + ny), (b.x - nx, b.y - ny), (a.x - nx, a.y - ny)])
+
+    def _corner(self, v: Vertex, before: Point, after: Point, pen: Pen) -> None:
+        """Fills between the bands: chord to tangent, the join proper, tangent to chord."""
+        if not v.corner or v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] > SMOOTH:
+            self._wedge(v, before, after)
+            return
+        self._wedge(v, before, v.arrive)
+        self._wedge(v, v.leave, after)
+        self._join(v, v.arrive, v.leave, pen)
+
+    def _wedge(self, v: Vertex, before: Point, after: Point) -> None:
+        turn = before[0] * after[1] - before[1] * after[0]
+        ahead = before[0] * after[0] + before[1] * after[1]
+        if turn == 0.0 and ahead > 0.0:
+            return
+        side = -1.0 if turn > 0.0 else 1.0  # the outer side of the turn
+        d0 = (-before[1] * side, before[0] * side)
+        d1 = (-after[1] * side, after[0] * side)
+        if ahead < 0.0:  # more than a quarter turn: two wedges, so that each stays convex
+            mx, my = (before[0] - after[0]), (before[1] - after[1])
+            length = math.hypot(mx, my)
+            middle = (mx / length, my / length)
+            self._sector(v, d0, middle)
+            self._sector(v, middle, d1)
+        else:
+            self._sector(v, d0, d1)
+
+    def _sector(self, v: Vertex, d0: Point, d1: Point) -> None:
+        if d0[0] * d1[1] - d0[1] * d1[0] < 0.0:
+            d0, d1 = d1, d0
+        self.wedges.append((v.x, v.y, *d0, *d1))
+
+    def _join(self, v: Vertex, before: Point, after: Point, pen: Pen) -> None:
+        if pen.join == "round":
+            self._wedge(v, before, after)
+            return
+        turn = before[0] * after[1] - before[1] * after[0]
+        ahead = before[0] * after[0] + before[1] * after[1]
+        side = -self.half if turn > 0.0 else self.half
+        p0 = (v.x - before[1] * side, v.y + before[0] * side)
+        p1 = (v.x - after[1] * side, v.y + after[0] * side)
+        polygon = [(v.x, v.y), p0, p1]
+        # miter ratio = 1 / sin(theta / 2), theta the angle between the segments
+        sine = math.sqrt(max(0.0, (1.0 + ahead) / 2))  # cos of half the turning angle = sin(theta / 2)
+        if pen.join == "miter" and sine > 1e-9 and 1.0 / sine <= pen.miter_limit:
+            mx, my = p0[0] + p1[0] - 2 * v.x, p0[1] + p1[1] - 2 * v.y
+            length = math.hypot(mx, my)
+            reach = self.half / sine
+            polygon = [(v.x, v.y), p0, (v.x + mx / length * reach, v.y + my / length * reach), p1]
+        self.polygons.append(polygon)
+
+    def _cap(self, v: Vertex, out: Point, chord: Point, pen: Pen) -> None:
+        """`out` points away from the line at its end (true tangent), `chord` the same for the last band."""
+        if pen.cap == "round":
+            self._half_disc(v, chord)
+            return
+        if out != chord:
+            self._wedge(v, chord, out)
+        if pen.cap == "square":
+            h = self.half
+            nx, ny, ox, oy = -out[1] * h, out[0] * h, out[0] * h, out[1] * h
+            self.polygons.append([(v.x + nx, v.y + ny), (v.x + nx + ox, v.y + ny + oy),
+                                  (v.x - nx + ox, v.y - ny + oy), (v.x - nx, v.y - ny)])
+
+    def _half_disc(self, v: Vertex, out: Point) -> None:
+        left = (-out[1], out[0])
+        self._sector(v, left, out)
+        self._sector(v, out, (-left[0], -left[1]))
+
+    def _dot(self, v: Vertex, pen: Pen) -> None:
+        """A subpath of zero length shows only its caps (SVG 2, section 13.5.5)."""
+        way = v.leave
+        if pen.cap == "round":
+            self._half_disc(v, way)
+            self._half_disc(v, (-way[0], -way[1]))
+        elif pen.cap == "square":
+            self._cap(v, way, way, pen)
+            self._cap(v, (-way[0], -way[1]), (-way[0], -way[1]), pen)
+
+    # asking
+
+    def _sort_into_bands(self) -> None:
+        """Every piece is listed in each horizontal band it touches, so that a query reads few of them."""
+        boxes = [_polygon_box(p) for p in self.polygons]
+        half = self.half
+        boxes += [_wedge_box(w, half) for w in self.wedges]
+        self.box: Box = union(boxes)
+        count = max(1, min(128, len(boxes) // 6))
+        top, bottom = self.box[1], self.box[3]
+        self._per_band = count / (bottom - top) if bottom > top and boxes else 0.0
+        self._bands: list[list[tuple[float, float, float, float, object]]] = [[] for _ in range(count)]
+        pieces = [*(_half_planes(p) for p in self.polygons), *self.wedges]
+        for box, piece in zip(boxes, pieces, strict=True):
+            first = int((box[1] - top) * self._per_band)
+            last = int((box[3] - top) * self._per_band)
+            for i in range(max(0, first), min(count - 1, last) + 1):
+                self._bands[i].append((*box, piece))
+
+    def contains(self, x: float, y: float) -> bool:
+        """Whether (x, y), local px, is in the stroke."""
+        box = self.box
+        if not (box[0] <= x <= box[2] and box[1] <= y <= box[3]):
+            return False
+        band = min(len(self._bands) - 1, int((y - box[1]) * self._per_band))
+        square = self.half * self.half
+        for left, top, right, bottom, piece in self._bands[band]:
+            if not (left <= x <= right and top <= y <= bottom):
+                continue
+            if isinstance(piece, tuple):
+                cx, cy, ax, ay, bx, by = piece
+                qx, qy = x - cx, y - cy
+                if qx * qx + qy * qy <= square and ax * qy - ay * qx >= -1e-12 and bx * qy - by * qx <= 1e-12:
+                    return True
+            elif _in_planes(piece, x, y):
+                return True
+        return False
+
+    def outline(self) -> Path:
+        """The region as an outline: fill it with the nonzero rule. Overlapping pieces, all turning one way."""
+        verbs: list[str] = []
+        coords: list[float] = []
+        for points in [*self.polygons, *(_wedge_points(w, self.half, self.tolerance) for w in self.wedges)]:
+            ring = points if _area(points) >= 0.0 else points[::-1]
+            verbs.append("M" + "L" * (len(ring) - 1) + "Z")
+            for p in ring:
+                coords += p
+        return Path("".join(verbs), tuple(coords))
+
+
+def _polygon_box(points: Polygon) -> Box:
+    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def _area(points: Polygon) -> float:
+    return sum(a[0] * b[1] - a[1] * b[0] for a, b in zip(points, points[1:] + points[:1], strict=True)) / 2
+
+
+def _half_planes(points: Polygon) -> list[tuple[float, float, float, float]]:
+    """Edges of a convex polygon as (x, y, dx, dy), turned so that the inside is on their left."""
+    ring = points if _area(points) >= 0.0 else points[::-1]
+    return [(a[0], a[1], b[0] - a[0], b[1] - a[1]) for a, b in zip(ring, ring[1:] + ring[:1], strict=True)]
+
+
+def _in_planes(planes: object, x: float, y: float) -> bool:
+    return all(dx * (y - py) - dy * (x - px) >= 0.0 for px, py, dx, dy in planes)  # type: ignore[attr-defined]
+
+
+def _wedge_box(w: Wedge, radius: float) -> Box:
+    cx, cy, ax, ay, bx, by = w
+    xs, ys = [0.0, ax, bx], [0.0, ay, by]
+    for ux, uy in ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0)):
+        if ax * uy - ay * ux >= 0.0 and ux * by - uy * bx >= 0.0 and ax * ux + ay * uy + bx * ux + by * uy > 0.0:
+            xs.append(ux)
+            ys.append(uy)
+    return cx + min(xs) * radius, cy + min(ys) * radius, cx + max(xs) * radius, cy + max(ys) * radius
+
+
+def _wedge_points(w: Wedge, radius: float, tolerance: float) -> Polygon:
+    cx, cy, ax, ay, bx, by = w
+    start = math.atan2(ay, ax)
+    sweep = math.atan2(ax * by - ay * bx, ax * bx + ay * by)
+    step = min(SLICE, 2 * math.acos(max(0.0, 1.0 - tolerance / radius))) if radius > tolerance else SLICE
+    count = max(1, math.ceil(sweep / step))
+    arc = [(cx + math.cos(start + sweep * i / count) * radius, cy + math.sin(start + sweep * i / count) * radius)
+           for i in range(count + 1)]
+    return [(cx, cy), *arc]

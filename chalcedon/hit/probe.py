@@ -1,0 +1,101 @@
+"""What is under the pointer, and why the rest is not: the probe's findings."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from chalcedon.evaluate import Node
+from chalcedon.geometry.boxes import holds
+from chalcedon.geometry.flatten import distance_to_edges
+from chalcedon.hit.tester import HitTester, distance_to_paint, part_at
+from chalcedon.scene import Shape
+
+NEAR = 30.0
+"""How far a miss may be, in scene px, to be worth a word."""
+MOST = 8
+"""How many misses are listed."""
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """A shape at or near a point. `part` is empty for a miss; `reason` says why it is one, or what covers a hit."""
+
+    shape: Shape
+    part: str
+    distance: float
+    reason: str
+
+
+def probe(tester: HitTester, x: float, y: float, near: float = NEAR, build: bool = True) -> list[Finding]:
+    """Hits from front to back, then misses from near to far. With `build`, locked shapes count as misses."""
+    hits: list[Finding] = []
+    misses: list[Finding] = []
+    cover = ""
+    seen: set[Node] = set()
+    for node in tester.index.at(x, y):
+        found = part_at(node, x, y)
+        if found is None:
+            continue
+        seen.add(node)
+        distance = distance_to_edges(node.edges, x, y)
+        if build and node.locked:
+            misses.append(Finding(node.shape, "", 0.0, "locked"))
+        else:
+            hits.append(Finding(node.shape, found[0], distance, f"covered by {cover}" if cover else ""))
+        if not cover and _opaque(node, found[0]):
+            cover = node.shape.id
+    for node in tester.index.within((x - near, y - near, x + near, y + near))[:200]:
+        if node not in seen:
+            miss = _miss(node, x, y, near)
+            if miss is not None:
+                misses.append(miss)
+    misses += _hidden(tester, x, y)
+    misses.sort(key=lambda m: m.distance)
+    return hits + misses[:MOST]
+
+
+def _opaque(node: Node, part: str) -> bool:
+    paint = node.fill if part == "fill" else node.stroke if part == "stroke" else None
+    return paint is not None and paint[3] == 255 and node.opacity >= 1.0
+
+
+def _miss(node: Node, x: float, y: float, near: float) -> Finding | None:
+    inverse = node.inverse
+    if inverse is None:
+        return Finding(node.shape, "", 0.0, "scaled to nothing") if holds(node.cull, x, y) else None
+    local = inverse.map(x, y)
+    inside = holds(node.box, *local) and node.fill_region.contains(*local)
+    if inside and node.pointer == "none":
+        return Finding(node.shape, "", 0.0, "pointer none")
+    if inside and node.fill is None and node.pointer == "painted":
+        return Finding(node.shape, "", 0.0, "no fill here")
+    if inside and node.pointer == "stroke":
+        return Finding(node.shape, "", 0.0, "hit on stroke only")
+    away = distance_to_paint(node, x, y)
+    if away is None:
+        if node.fill is None and node.stroke is None and inside:
+            return Finding(node.shape, "", 0.0, "no paint")
+        return None
+    return Finding(node.shape, "", away[0], f"off by {away[0]:.1f}") if 0.0 < away[0] <= near else None
+
+
+def _hidden(tester: HitTester, x: float, y: float) -> list[Finding]:
+    out = []
+    for node in tester.display.order:
+        if node.visible or node.inverse is None or node.box[0] > node.box[2]:
+            continue
+        if holds(node.world.map_box(node.box), x, y) and node.fill_region.contains(*node.inverse.map(x, y)):
+            out.append(Finding(node.shape, "", 0.0, _why_hidden(node)))
+            if len(out) == MOST:
+                break
+    return out
+
+
+def _why_hidden(node: Node) -> str:
+    parent = node.parent
+    if node.shape.visible:
+        while parent is not None:
+            if not parent.shape.visible:
+                return f"hidden with {parent.shape.id}"
+            parent = parent.parent
+    return "hidden"

@@ -1,0 +1,163 @@
+"""Hit testing: exact, on the fills and the true stroke outlines, front to back."""
+
+from __future__ import annotations
+
+import weakref
+from collections.abc import Container, Iterable
+from typing import Any
+
+from chalcedon.evaluate import Changes, DisplayList, Node
+from chalcedon.geometry import Box
+from chalcedon.geometry.boxes import holds
+from chalcedon.geometry.flatten import distance_to_edges
+from chalcedon.hit.index import HitIndex
+from chalcedon.scene import Scene, Shape
+
+
+class Hit:
+    """A shape at a point. `part` is fill, stroke or box; `point` is in scene px, `local` in the shape's space."""
+
+    __slots__ = ("_distance", "_node", "local", "part", "point", "shape")
+
+    def __init__(self, node: Node, part: str, point: tuple[float, float], local: tuple[float, float]) -> None:
+        self.shape: Shape = node.shape
+        self.part = part
+        self.point = point
+        self.local = local
+        self._node = node
+        self._distance: float | None = None
+
+    @property
+    def id(self) -> str:
+        return self.shape.id
+
+    @property
+    def distance(self) -> float:
+        """Scene px from the point to the shape's outline, as it stands when first asked for."""
+        if self._distance is None:
+            self._distance = distance_to_edges(self._node.edges, *self.point)
+        return self._distance
+
+    def __repr__(self) -> str:
+        return f"<Hit {self.id} {self.part}>"
+
+
+def part_at(node: Node, x: float, y: float) -> tuple[str, tuple[float, float]] | None:
+    """The part of a visible shape that its pointer rule lets be hit at (x, y) in scene px, and the local point.
+
+    The rules are those of SVG 2 pointer-events: painted asks whether there is a paint, not how opaque it is.
+    """
+    rule = node.pointer
+    if rule == "none":
+        return None
+    inverse = node.inverse
+    if inverse is None:
+        return None
+    a, b, c, d, e, f = inverse
+    lx, ly = a * x + c * y + e, b * x + d * y + f
+    if rule == "box":
+        return ("box", (lx, ly)) if holds(node.box, lx, ly) else None
+    if ((node.stroke is not None and rule == "painted") or rule in ("stroke", "all")) \
+            and node.pen is not None and node.pen.width > 0.0 and node.stroke_region.contains(lx, ly):
+        return "stroke", (lx, ly)
+    if ((node.fill is not None and rule == "painted") or rule in ("fill", "all")) \
+            and holds(node.box, lx, ly) and node.fill_region.contains(lx, ly):
+        return "fill", (lx, ly)
+    return None
+
+
+class HitTester:
+    """Hit tests of one scene, with everything derived kept between calls."""
+
+    def __init__(self, scene: Scene, display: DisplayList | None = None) -> None:
+        self.display = display or DisplayList(scene)
+        self._owns = display is None
+        self.index = HitIndex(self.display)
+
+    def follow(self, changes: Changes) -> None:
+        """To be called with every update of a display list that was given from outside."""
+        self.index.follow(changes)
+
+    def hit_test(self, x: float, y: float, *, first: bool = False, only: Container[Shape] | None = None,
+                 unlocked: bool = False, radius: float = 0.0) -> list[Hit]:
+        """The hits at (x, y) in scene px, front to back.
+
+        `first` stops at the frontmost; `only` limits the test to some shapes; `unlocked` leaves locked shapes
+        out. With a `radius`, when nothing is hit exactly, the shape nearest within it is.
+        """
+        if self._owns:
+            self.index.follow(self.display.update())
+        hits = []
+        for node in self.index.at(x, y):
+            if (only is not None and node.shape not in only) or (unlocked and node.locked):
+                continue
+            found = part_at(node, x, y)
+            if found is not None:
+                hits.append(Hit(node, found[0], (x, y), found[1]))
+                if first:
+                    break
+        if not hits and radius > 0.0:
+            near = self._nearest(x, y, radius, only, unlocked)
+            return [near] if near is not None else []
+        return hits
+
+    def _nearest(self, x: float, y: float, radius: float, only: Container[Shape] | None,
+                 unlocked: bool) -> Hit | None:
+        best: tuple[float, Hit] | None = None
+        for node in self.index.within((x - radius, y - radius, x + radius, y + radius)):
+            if (only is not None and node.shape not in only) or (unlocked and node.locked) or node.inverse is None:
+                continue
+            away = distance_to_paint(node, x, y)
+            if away is not None and away[0] <= radius and (best is None or away[0] < best[0]):
+                best = away[0], Hit(node, away[1], (x, y), node.inverse.map(x, y))
+        return best[1] if best else None
+
+    def inside(self, box: Box, *, unlocked: bool = False) -> list[Shape]:
+        """The visible shapes whose outline lies wholly in `box` (scene px), back to front."""
+        if self._owns:
+            self.index.follow(self.display.update())
+        out = []
+        for node in reversed(self.index.within(box)):
+            if unlocked and node.locked:
+                continue
+            a, b, c, d = node.bounds()
+            if a >= box[0] and b >= box[1] and c <= box[2] and d <= box[3]:
+                out.append(node.shape)
+        return out
+
+
+def distance_to_paint(node: Node, x: float, y: float) -> tuple[float, str] | None:
+    """How far (x, y) is outside what the pointer rule lets be hit, in scene px, and the part nearest.
+
+    None when nothing of the shape can be hit. For strokes the distance is to the band along the outline.
+    """
+    rule = node.pointer
+    if rule == "none" or node.box[0] > node.box[2]:
+        return None
+    away = distance_to_edges(node.edges, x, y)
+    if rule == "box":
+        return away, "box"
+    pen = node.pen
+    if ((node.stroke is not None and rule == "painted") or rule in ("stroke", "all")) and pen and pen.width > 0.0:
+        return max(0.0, away - pen.width / 2 * node.world.stretch), "stroke"
+    if (node.fill is not None and rule == "painted") or rule in ("fill", "all"):
+        return away, "fill"
+    return None
+
+
+_testers: weakref.WeakKeyDictionary[Scene, HitTester] = weakref.WeakKeyDictionary()
+
+
+def hit_test(scene: Scene, x: float, y: float, **options: Any) -> list[Hit]:
+    """The shapes at (x, y) in scene px, front to back. Options as in HitTester.hit_test.
+
+    What is derived from the scene is kept as long as the scene lives, so repeated calls are fast.
+    """
+    tester = _testers.get(scene)
+    if tester is None:
+        tester = _testers[scene] = HitTester(scene)
+    return tester.hit_test(x, y, **options)
+
+
+def ids(hits: Iterable[Hit]) -> list[str]:
+    return [h.id for h in hits]

@@ -1,0 +1,140 @@
+"""Properties declared once: the file, its schema, the ledger, the text form and the reference read this."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from inspect import Parameter, Signature
+from typing import Any, ClassVar, Generic, TypeVar, overload
+
+from chalcedon.formula import Formula
+from chalcedon.problems import ValueProblem, nearest
+from chalcedon.scene.values import Value
+
+T = TypeVar("T")
+
+Stored = dict[str, Any]
+
+
+class Property(Generic[T]):
+    """One property of a shape or of the scene.
+
+    `affects` says what must be evaluated again when it changes: "outline", "place", "paint", "state"
+    (visible, locked, pointer) or "nothing". `always` properties are written to the file even at their
+    default, so that a file can be read by itself. `section` is its place in an opened ledger row.
+    """
+
+    name: str
+
+    def __init__(self, kind: Value, default: Any, help: str, *, affects: str = "outline",
+                 section: str = "geometry", always: bool = False, word: str = "") -> None:
+        self.kind, self.default, self.help = kind, default, help
+        self.affects, self.section, self.always = affects, section, always
+        self.word = word
+
+    def __set_name__(self, owner: type, name: str) -> None:
+        self.name = name
+        self.word = self.word or name.replace("_", " ")
+
+    @overload
+    def __get__(self, obj: None, owner: type) -> Property[T]: ...
+    @overload
+    def __get__(self, obj: Declared, owner: type) -> T: ...
+    def __get__(self, obj: Declared | None, owner: type) -> Any:
+        if obj is None:
+            return self
+        value = obj._values.get(self.name, self.default)
+        return self.kind.plain(value) if obj._formulas and self.name in obj._formulas else value
+
+    def __set__(self, obj: Declared, value: T) -> None:
+        obj.assign(self.name, value)
+
+    def read(self, raw: Any, owner: str) -> Any:
+        """The stored form of `raw`; the ValueProblem names the owner and the property."""
+        try:
+            return self.kind.read(raw)
+        except ValueProblem as problem:
+            raise ValueProblem(problem.message, f"{owner}.{self.name}", problem.hint) from None
+
+
+class Declared:
+    """Something with declared properties. Holds only what differs from the defaults.
+
+    Invariant: `_formulas` names exactly the properties whose stored value contains a formula.
+    """
+
+    __slots__ = ("_extra", "_formulas", "_values")
+
+    properties: ClassVar[dict[str, Property[Any]]] = {}
+
+    _values: Stored
+    _formulas: set[str] | None
+    _extra: dict[str, Any]
+
+    def __init_subclass__(cls) -> None:
+        """Collects the properties of the class and its bases and gives the class a signature made from them."""
+        found: dict[str, Property[Any]] = {}
+        for base in reversed(cls.__mro__):
+            for value in vars(base).values():
+                if isinstance(value, Property):
+                    found[value.name] = value
+        first = getattr(cls, "leading", ())
+        cls.properties = {n: found[n] for n in sorted(found, key=lambda n: (n not in first))}
+        keyword = Parameter.KEYWORD_ONLY
+        cls.__signature__ = Signature(  # type: ignore[attr-defined]
+            [Parameter("id", keyword, default=None)]
+            + [Parameter(n, keyword, default=p.default) for n, p in cls.properties.items()])
+
+    @classmethod
+    def declared(cls, name: str) -> Property[Any]:
+        """The property called `name`. Raises ValueProblem with the nearest valid word."""
+        try:
+            return cls.properties[name]
+        except KeyError:
+            word = getattr(cls, "kind", "scene")
+            raise ValueProblem(f"{word} has no property {name}.", hint=nearest(name, cls.properties)) from None
+
+    def stated(self, name: str) -> Any:
+        """The stored value of a property, formulas included; its default when it isn't set."""
+        return self._values.get(name, self.declared(name).default)
+
+    def plain_values(self) -> Stored:
+        """What is set, with every formula replaced by its last value. Not to be changed."""
+        if not self._formulas:
+            return self._values
+        return {n: self.properties[n].kind.plain(v) if n in self._formulas else v for n, v in self._values.items()}
+
+    def assign(self, name: str, value: Any) -> None:
+        """Checks and sets a property, as an edit when this belongs to a scene."""
+        raise NotImplementedError
+
+    def store(self, name: str, value: Any) -> None:
+        """Puts a checked value in place, without an edit. For edits and readers only."""
+        prop = self.properties[name]
+        if value == prop.default:
+            self._values.pop(name, None)
+        else:
+            self._values[name] = value
+        if self._formulas is not None:
+            self._formulas.discard(name)
+        if prop.kind.formulas(value):
+            self._formulas = self._formulas or set()
+            self._formulas.add(name)
+        elif not self._formulas:
+            self._formulas = None
+
+    def formulas(self) -> dict[str, list[Formula]]:
+        """Every formula of this, by property."""
+        return {n: self.properties[n].kind.formulas(self._values[n]) for n in sorted(self._formulas or ())}
+
+    def rewrite_formulas(self, name: str, change: Callable[[Formula], Formula]) -> Any:
+        """The stored value of a property with every formula passed through `change`."""
+        return _rewrite(self._values[name], change)
+
+
+def _rewrite(value: Any, change: Callable[[Formula], Formula]) -> Any:
+    if isinstance(value, Formula):
+        return change(value)
+    if isinstance(value, tuple):
+        inner = [_rewrite(v, change) for v in value]
+        return type(value)(*inner) if hasattr(value, "_fields") else tuple(inner)
+    return value

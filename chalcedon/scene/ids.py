@@ -1,0 +1,39 @@
+"""Ids: valid identifiers, unique in a scene, never a name that formulas use."""
+
+from __future__ import annotations
+
+import keyword
+import re
+from collections.abc import Container
+
+from chalcedon.problems import ValueProblem, shorten
+
+RESERVED = frozenset(("time", "frame", "pointer", "scene", "self", "i", "n", "u", "row", "col"))
+"""Names that mean something else in a formula."""
+
+
+def check_id(text: str) -> str:
+    """The id, when it is one. Raises ValueProblem saying what would be."""
+    if not isinstance(text, str) or not text.isidentifier():
+        raise ValueProblem(f"{shorten(text)} can't be an id.",
+                           hint="An id is letters, digits and _, and does not start with a digit.")
+    if len(text) > 200:
+        raise ValueProblem("that id is longer than 200 characters.")
+    if text in RESERVED or keyword.iskeyword(text):
+        raise ValueProblem(f"{text} means something else in formulas.", hint=f"Try {text}_1.")
+    return text
+
+
+def stem_of(id: str) -> str:
+    """The id without its number: buoy_3 -> buoy."""
+    return re.sub(r"_\d+$", "", id)
+
+
+def free_id(wanted: str, taken: Container[str]) -> str:
+    """`wanted`, or the first of wanted_2, wanted_3, ... that isn't taken."""
+    if wanted not in taken and wanted not in RESERVED:
+        return wanted
+    number = 2
+    while f"{stem_of(wanted)}_{number}" in taken:
+        number += 1
+    return f"{stem_of(wanted)}_{number}"

@@ -1,0 +1,284 @@
+"""A scene: its size, its background, and its shapes in paint order."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Container, Iterable, Iterator
+from contextlib import contextmanager
+from typing import Any
+
+from chalcedon.formula import Formula, rename_in
+from chalcedon.problems import ValueProblem, nearest
+from chalcedon.scene.declare import Declared, Property
+from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, SetValue
+from chalcedon.scene.history import History, UndoStep
+from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
+from chalcedon.scene.shapes import Group, Shape, ancestry
+from chalcedon.scene.values import Number, Paint, Tuple, same
+
+Observer = Callable[[Edit], None]
+
+
+class Scene(Declared):
+    """A whole document. Every change is an edit, recorded in `history`, and told to `observers`."""
+
+    __slots__ = ("_by_id", "_hints", "_open", "__weakref__", "history", "observers", "top")
+
+    kind = "scene"
+    size: Property[tuple[float, float]] = Property(
+        Tuple("width", "height", of=Number(low=1.0, high=100_000.0)), (960, 600), "the page, in px", always=True)
+    background: Property[str | None] = Property(
+        Paint(), "#ffffff", "painted first", affects="paint", section="paint", always=True)
+
+    def __init__(self, shapes: Iterable[Shape] = (), **values: Any) -> None:
+        self._values = {}
+        self._formulas = None
+        self._extra = {}
+        self._by_id: dict[str, Shape] = {}
+        self._hints: dict[str, int] = {}
+        self._open: UndoStep | None = None
+        self.history = History()
+        self.observers: list[Observer] = []
+        self.top = Group()
+        """The group that holds the top level. It is not a shape of the scene itself and has no id."""
+        self.top._scene = self
+        for name, value in values.items():
+            self.store(name, self.declared(name).read(value, "scene"))
+        for shape in shapes:
+            self.adopt(shape)
+
+    # reading
+
+    @property
+    def shapes(self) -> tuple[Shape, ...]:
+        """The top level, back to front."""
+        return self.top.children
+
+    def __getitem__(self, id: str) -> Shape:
+        try:
+            return self._by_id[id]
+        except KeyError:
+            raise ValueProblem(f"there is no shape {id}.", hint=nearest(id, self._by_id)) from None
+
+    def __contains__(self, id: object) -> bool:
+        return id in self._by_id
+
+    def __len__(self) -> int:
+        return len(self._by_id)
+
+    def walk(self) -> Iterator[Shape]:
+        """Every shape in paint order, groups before their children."""
+        for shape in self.top.walk():
+            if shape is not self.top:
+                yield shape
+
+    def equals(self, other: Scene) -> bool:
+        """Whether both scenes state the same, formulas, unknown properties and order included."""
+        return _same_owner(self, other) and _same_children(self.top, other.top)
+
+    # changing
+
+    @contextmanager
+    def step(self, name: str, gesture: object = None) -> Iterator[None]:
+        """Everything inside is one undo step. When it raises, all of it is taken back.
+
+        Steps with the same `gesture` (anything but None), one after another, become one.
+        """
+        if self._open is not None:
+            yield
+            return
+        self._open = step = UndoStep(name, gesture=gesture)
+        try:
+            yield
+        except BaseException:
+            for edit in reversed(step.edits):
+                self._tell(edit.inverse())
+            raise
+        else:
+            self.history.push(step)
+        finally:
+            self._open = None
+
+    def _do(self, edit: Edit, name: str) -> None:
+        with self.step(name):
+            assert self._open is not None
+            self._tell(edit)
+            self._open.edits.append(edit)
+
+    def _tell(self, edit: Edit) -> None:
+        edit.apply(self)
+        for observer in self.observers:
+            observer(edit)
+
+    def assign(self, name: str, value: Any) -> None:
+        self.set(self, name, value)
+
+    def set(self, target: Declared, name: str, value: Any) -> None:
+        """Checks and sets a property of a shape of this scene, or of the scene."""
+        prop = target.declared(name)
+        owner = target._id if isinstance(target, Shape) else "scene"
+        if isinstance(target, Shape) and target._scene is not self:
+            raise ValueProblem(f"{owner or target.kind} is not in this scene.", hint="Add it first.")
+        new = prop.read(value, owner)
+        old = target._values.get(name, prop.default)
+        if same(old, new) and name not in target._extra:
+            return
+        with self.step(f"Change {prop.word} of {owner}"):
+            if name in target._extra:
+                self._do(DropRaw(target, name, target._extra[name]), "")
+            self._do(SetValue(target, name, old, new), "")
+
+    def add(self, shape: Shape, parent: Group | None = None, index: int | None = None) -> Shape:
+        """Adds a shape with all it holds, in front of its new siblings unless `index` says otherwise.
+
+        Shapes without an id get one made from their kind. Ids already taken raise ValueProblem.
+        """
+        parent = parent or self.top
+        if parent._scene is not self:
+            raise ValueProblem(f"{parent._id} is not in this scene.")
+        if shape._parent is not None or shape._scene is not None:
+            raise ValueProblem(f"{shape._id} already has a place.", hint="Move it, or add a copy.")
+        check_depth(parent, shape)
+        self._name_all(shape)
+        place = len(parent._children) if index is None else index
+        self._do(Insert(shape, parent, place), f"Add {shape._id}")
+        return shape
+
+    def adopt(self, shape: Shape) -> None:
+        """Puts a shape at the front of the top level without an edit. For readers only."""
+        self._name_all(shape)
+        Insert(shape, self.top, len(self.top._children)).apply(self)
+
+    def _name_all(self, shape: Shape) -> None:
+        """Checks the ids of a subtree and gives the missing ones. Nothing is changed when one is wrong."""
+        given = [s._id for s in shape.walk() if s._id]
+        seen: set[str] = set()
+        for id in given:
+            check_id(id)
+            if id in self._by_id or id in seen:
+                raise ValueProblem(f"the id {id} is taken.", hint=f"Free: {free_id(id, self._by_id)}.")
+            seen.add(id)
+        for s in shape.walk():
+            if not s._id:
+                s._id = self.free_id(s.kind, seen)
+                seen.add(s._id)
+
+    def free_id(self, wanted: str, also_taken: Container[str] = ()) -> str:
+        """`wanted` when no shape has it, else wanted_2, wanted_3, ..."""
+        if wanted not in self._by_id and wanted not in also_taken and wanted not in RESERVED:
+            return wanted
+        stem = stem_of(wanted)
+        # numbers below the hint were all found taken before; shapes deleted since leave gaps, no more
+        number = self._hints.get(stem, 2)
+        while f"{stem}_{number}" in self._by_id or f"{stem}_{number}" in also_taken:
+            number += 1
+        if len(self._by_id) > 100:
+            self._hints[stem] = number
+        return f"{stem}_{number}"
+
+    def remove(self, shape: Shape) -> None:
+        """Takes a shape, with all it holds, out of the scene."""
+        parent, index = self._place(shape)
+        self._do(Remove(shape, parent, index), f"Delete {shape._id}")
+
+    def move(self, shape: Shape, parent: Group, index: int, name: str = "") -> None:
+        """Gives a shape another place in the list. `index` counts as if it had been taken out first."""
+        old_parent, old_index = self._place(shape)
+        if any(g is shape for g in ancestry(parent)):
+            raise ValueProblem(f"{shape._id} can't be put into itself.")
+        if parent._scene is not self:
+            raise ValueProblem(f"{parent._id} is not in this scene.")
+        room = len(parent._children) - (1 if parent is old_parent else 0)
+        check_depth(parent, shape)
+        index = min(max(index, 0), room)
+        if (old_parent, old_index) != (parent, index):
+            self._do(Move(shape, old_parent, old_index, parent, index), name or f"Reorder {shape._id}")
+
+    def rename(self, shape: Shape, new: str) -> None:
+        """Gives a shape another id and changes every formula that names it."""
+        self._place(shape)
+        if new == shape._id:
+            return
+        check_id(new)
+        if new in self._by_id:
+            raise ValueProblem(f"the id {new} is taken.", hint=f"Free: {free_id(new, self._by_id)}.")
+        old = shape._id
+        with self.step(f"Rename {old} to {new}"):
+            self._do(Rename(shape, old, new), "")
+            for owner in (self, *self.walk()):
+                for name in sorted(owner._formulas or ()):
+                    was = owner._values[name]
+                    now = owner.rewrite_formulas(name, lambda f: Formula(rename_in(f.text, old, new), f.last))
+                    if was != now:
+                        self._do(SetValue(owner, name, was, now), "")
+
+    def _place(self, shape: Shape) -> tuple[Group, int]:
+        if shape._scene is not self or shape._parent is None:
+            raise ValueProblem(f"{shape._id or shape.kind} is not in this scene.")
+        return shape._parent, shape._parent._children.index(shape)
+
+    # history
+
+    @property
+    def undo_name(self) -> str:
+        """What undo would take back; empty when there is nothing."""
+        return self.history.done[-1].name if self.history.done else ""
+
+    @property
+    def redo_name(self) -> str:
+        return self.history.undone[-1].name if self.history.undone else ""
+
+    def undo(self) -> str:
+        """Takes back the last step and returns its name, empty when there was none."""
+        if not self.history.done:
+            return ""
+        step = self.history.done.pop()
+        for edit in reversed(step.edits):
+            self._tell(edit.inverse())
+        self.history.undone.append(step)
+        step.gesture = None
+        return step.name
+
+    def redo(self) -> str:
+        """Does the last undone step again and returns its name, empty when there was none."""
+        if not self.history.undone:
+            return ""
+        step = self.history.undone.pop()
+        for edit in step.edits:
+            self._tell(edit)
+        self.history.done.append(step)
+        return step.name
+
+
+MAX_DEPTH = 200
+"""How deep groups may nest."""
+
+
+def check_depth(parent: Group, shape: Shape) -> None:
+    """Raises ValueProblem when `shape` in `parent` would nest deeper than MAX_DEPTH."""
+    depth = sum(1 for _ in ancestry(parent))
+    level: list[Shape] = [shape]
+    while level:
+        depth += 1
+        level = [c for s in level if isinstance(s, Group) for c in s._children]
+    if depth > MAX_DEPTH:
+        raise ValueProblem(f"that would nest {depth} groups in each other.", hint=f"The most is {MAX_DEPTH}.")
+
+
+def _same_owner(a: Declared, b: Declared) -> bool:
+    if type(a) is not type(b) or a._values.keys() != b._values.keys() or a._extra != b._extra:
+        return False
+    return all(same(v, b._values[n]) for n, v in a._values.items())
+
+
+def _same_children(a: Group, b: Group) -> bool:
+    stack = [(a, b)]
+    while stack:
+        left, right = stack.pop()
+        if len(left._children) != len(right._children):
+            return False
+        for x, y in zip(left._children, right._children, strict=True):
+            if x._id != y._id or not _same_owner(x, y):
+                return False
+            if isinstance(x, Group) and isinstance(y, Group):
+                stack.append((x, y))
+    return True

@@ -1,0 +1,355 @@
+"""Kinds of value: how each is checked, written to JSON, resolved and described by a schema.
+
+Any leaf (a number, a colour, a switch, a word) may be a Formula. `read` takes JSON or Python values and
+returns the stored form (numbers, strings, tuples, Formula); `write` is its inverse; `plain` replaces every
+formula by its last value. All stored forms are immutable.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from typing import Any
+
+from chalcedon.formula import Formula
+from chalcedon.problems import ValueProblem, nearest, shorten
+from chalcedon.scene.color import rgba
+
+LIMIT = 1e9
+"""The largest number a scene holds, in px or degrees: beyond it a double has no hundredth of a pixel left."""
+
+
+class Value:
+    """The protocol of a kind of value."""
+
+    labels: tuple[str, ...] = ()
+    """Names of the components, for kinds made of several numbers."""
+
+    def read(self, raw: Any) -> Any:
+        """The stored form of `raw`. Raises ValueProblem with a sentence."""
+        if isinstance(raw, Formula):
+            return Formula(raw.text, self.read(raw.last))
+        if isinstance(raw, dict) and "formula" in raw:
+            return self._read_formula(raw)
+        return self.check(raw)
+
+    def _read_formula(self, raw: dict[str, Any]) -> Formula:
+        text = raw["formula"]
+        if not isinstance(text, str) or set(raw) - {"formula", "last"}:
+            raise ValueProblem('a formula is written {"formula": "text", "last": value}.')
+        if "last" not in raw:
+            raise ValueProblem("the formula has no last value to use.", hint='Add "last": value.')
+        return Formula(text, self.check(raw["last"]))
+
+    def check(self, raw: Any) -> Any:
+        raise NotImplementedError
+
+    def write(self, value: Any) -> Any:
+        if isinstance(value, Formula):
+            return {"formula": value.text, "last": self.write(value.last)}
+        return value
+
+    def plain(self, value: Any) -> Any:
+        return value.last if isinstance(value, Formula) else value
+
+    def schema(self) -> dict[str, Any]:
+        raise NotImplementedError
+
+    def describe(self) -> str:
+        """What it takes, in a few words."""
+        raise NotImplementedError
+
+    def formulas(self, value: Any) -> list[Formula]:
+        """Every formula inside a stored value."""
+        return [value] if isinstance(value, Formula) else []
+
+
+def _or_formula(schema: dict[str, Any]) -> dict[str, Any]:
+    formula = {"type": "object", "required": ["formula", "last"], "additionalProperties": False,
+               "properties": {"formula": {"type": "string"}, "last": schema}}
+    return {"anyOf": [schema, formula]}
+
+
+class Number(Value):
+    def __init__(self, low: float = -LIMIT, high: float = LIMIT, unit: str = "px", step: float = 1.0) -> None:
+        self.low, self.high, self.unit, self.step = low, high, unit, step
+
+    def read(self, raw: Any) -> Any:
+        kind = type(raw)
+        if (kind is float or kind is int) and self.low <= raw <= self.high:  # nearly always, so first
+            return raw
+        return super().read(raw)
+
+    def check(self, raw: Any) -> float:
+        if type(raw) is not float and type(raw) is not int:
+            raise ValueProblem(f"{shorten(raw)} is not a number.", hint="A number belongs here.")
+        if self.low <= raw <= self.high:
+            return raw
+        if not math.isfinite(raw):
+            raise ValueProblem(f"{raw} is not a finite number.")
+        if raw < self.low:
+            if self.low == 0.0:
+                raise ValueProblem(f"{raw:g} is negative.", hint="It must be 0 or more.")
+            raise ValueProblem(f"{raw:g} is too small.", hint=f"The least is {self.low:g}.")
+        raise ValueProblem(f"{raw:g} is too large.", hint=f"The most is {self.high:g}.")
+
+    def schema(self) -> dict[str, Any]:
+        return _or_formula({"type": "number", "minimum": self.low, "maximum": self.high})
+
+    def describe(self) -> str:
+        bounds = f", {self.low:g} to {self.high:g}" if self.high < LIMIT else ", 0 or more" if self.low == 0 else ""
+        return f"number ({self.unit}{bounds})" if self.unit else f"number{bounds}"
+
+
+class Tuple(Value):
+    """Several numbers with names: a point, a size, a pair of radii."""
+
+    def __init__(self, *labels: str, of: Number | None = None) -> None:
+        self.labels = labels
+        self.of = of or Number()
+
+    def read(self, raw: Any) -> Any:
+        if type(raw) is list or type(raw) is tuple:
+            if len(raw) == 2 == len(self.labels):
+                x, y = raw
+                of = self.of
+                a, b = type(x), type(y)
+                if (a is float or a is int) and (b is float or b is int) \
+                        and of.low <= x <= of.high and of.low <= y <= of.high:
+                    return x, y
+            if len(raw) == len(self.labels):
+                read = self.of.read
+                return tuple([read(v) for v in raw])
+        elif isinstance(raw, Formula | dict):
+            return super().read(raw)
+        raise ValueProblem(f"{shorten(raw)} is not {len(self.labels)} numbers.",
+                           hint=f"Write {', '.join(self.labels)}.")
+
+    def check(self, raw: Any) -> Any:
+        return self.read(raw)
+
+    def write(self, value: Any) -> Any:
+        if isinstance(value, Formula):
+            return super().write(value)
+        return [self.of.write(v) for v in value]
+
+    def plain(self, value: Any) -> Any:
+        if isinstance(value, Formula):
+            value = value.last
+        return tuple([v.last if isinstance(v, Formula) else v for v in value])
+
+    def schema(self) -> dict[str, Any]:
+        n = len(self.labels)
+        return _or_formula({"type": "array", "items": self.of.schema(), "minItems": n, "maxItems": n})
+
+    def describe(self) -> str:
+        return f"{', '.join(self.labels)} ({self.of.unit or 'numbers'})"
+
+    def formulas(self, value: Any) -> list[Formula]:
+        return [value] if isinstance(value, Formula) else [v for v in value if isinstance(v, Formula)]
+
+
+class Many(Value):
+    """A list of values of one kind, of any length from `least` to `most`."""
+
+    def __init__(self, of: Value, least: int = 0, most: int = 1_000_000, word: str = "values") -> None:
+        self.of, self.least, self.most, self.word = of, least, most, word
+
+    def check(self, raw: Any) -> Any:
+        if not isinstance(raw, list | tuple):
+            raise ValueProblem(f"{shorten(raw)} is not a list of {self.word}.")
+        if len(raw) < self.least:
+            raise ValueProblem(f"{len(raw)} {self.word} are too few.", hint=f"At least {self.least}.")
+        if len(raw) > self.most:
+            raise ValueProblem(f"{len(raw)} {self.word} are too many.", hint=f"At most {self.most}.")
+        out = []
+        for i, v in enumerate(raw):
+            try:
+                out.append(self.of.read(v))
+            except ValueProblem as problem:
+                raise ValueProblem(f"{self.word} number {i + 1}: {problem.message}", hint=problem.hint) from None
+        return tuple(out)
+
+    def write(self, value: Any) -> Any:
+        return super().write(value) if isinstance(value, Formula) else [self.of.write(v) for v in value]
+
+    def plain(self, value: Any) -> Any:
+        if isinstance(value, Formula):
+            value = value.last
+        return tuple([self.of.plain(v) for v in value])
+
+    def schema(self) -> dict[str, Any]:
+        return _or_formula({"type": "array", "items": self.of.schema(), "minItems": self.least, "maxItems": self.most})
+
+    def describe(self) -> str:
+        return f"list of {self.word}"
+
+    def formulas(self, value: Any) -> list[Formula]:
+        return [value] if isinstance(value, Formula) else [f for v in value for f in self.of.formulas(v)]
+
+
+class Corners(Many):
+    """One radius for all corners (written as a number) or four, from the top left clockwise."""
+
+    def __init__(self) -> None:
+        super().__init__(Number(low=0.0), 1, 4, "corner radii")
+
+    def check(self, raw: Any) -> Any:
+        if isinstance(raw, int | float) and not isinstance(raw, bool):
+            raw = [raw]
+        value = super().check(raw)
+        if len(value) not in (1, 4):
+            raise ValueProblem(f"{len(value)} corner radii.", hint="Give one for all corners, or four.")
+        return value
+
+    def read(self, raw: Any) -> Any:
+        if isinstance(raw, dict | Formula):
+            return (self.of.read(raw),)
+        return self.check(raw)
+
+    def write(self, value: Any) -> Any:
+        out = super().write(value)
+        return out[0] if len(out) == 1 else out
+
+    def schema(self) -> dict[str, Any]:
+        return {"anyOf": [self.of.schema(), super().schema()]}
+
+    def describe(self) -> str:
+        return "one radius (px), or four from the top left clockwise"
+
+
+class Flag(Value):
+    def check(self, raw: Any) -> bool:
+        if isinstance(raw, bool):
+            return raw
+        raise ValueProblem(f"{shorten(raw)} is neither true nor false.")
+
+    def schema(self) -> dict[str, Any]:
+        return _or_formula({"type": "boolean"})
+
+    def describe(self) -> str:
+        return "true or false"
+
+
+class Choice(Value):
+    def __init__(self, *words: str) -> None:
+        self.words = words
+
+    def check(self, raw: Any) -> str:
+        if isinstance(raw, str) and raw in self.words:
+            return raw
+        raise ValueProblem(f"{shorten(raw)} is not a choice here.",
+                           hint=nearest(raw if isinstance(raw, str) else "", self.words))
+
+    def schema(self) -> dict[str, Any]:
+        return _or_formula({"enum": list(self.words)})
+
+    def describe(self) -> str:
+        return " | ".join(self.words)
+
+
+class Text(Value):
+    def check(self, raw: Any) -> str:
+        if not isinstance(raw, str):
+            raise ValueProblem(f"{shorten(raw)} is not text.")
+        try:
+            raw.encode()
+        except UnicodeEncodeError:
+            raise ValueProblem("the text holds half a character (a lone surrogate).") from None
+        return raw
+
+    def schema(self) -> dict[str, Any]:
+        return _or_formula({"type": "string"})
+
+    def describe(self) -> str:
+        return "text"
+
+
+class Paint(Value):
+    """None, or a CSS colour kept as it was written."""
+
+    def read(self, raw: Any) -> Any:
+        if type(raw) is str and raw != "none":
+            rgba(raw)
+            return raw
+        return super().read(raw)
+
+    def check(self, raw: Any) -> str | None:
+        if raw is None or raw == "none":
+            return None
+        if not isinstance(raw, str):
+            raise ValueProblem(f"{shorten(raw)} is not a colour.", hint="A CSS colour such as #d97b4a, or none.")
+        rgba(raw)
+        return raw
+
+    def schema(self) -> dict[str, Any]:
+        return _or_formula({"type": ["string", "null"]})
+
+    def describe(self) -> str:
+        return "CSS colour, or none"
+
+
+ANCHORS: dict[str, tuple[float, float]] = {
+    "top-left": (0.0, 0.0), "top": (0.5, 0.0), "top-right": (1.0, 0.0),
+    "left": (0.0, 0.5), "center": (0.5, 0.5), "right": (1.0, 0.5),
+    "bottom-left": (0.0, 1.0), "bottom": (0.5, 1.0), "bottom-right": (1.0, 1.0),
+}
+"""Places in a box as fractions of its width and height."""
+
+
+class Anchor(Value):
+    """A place in a shape's own box: a name, two fractions, or `origin` (where its own 0, 0 is)."""
+
+    labels = ("across", "down")
+    words = (*ANCHORS, "origin")
+
+    def check(self, raw: Any) -> Any:
+        if isinstance(raw, str):
+            if raw in self.words:
+                return raw
+            raise ValueProblem(f"{shorten(raw)} is not a place in a box.", hint=nearest(raw, self.words))
+        if isinstance(raw, list | tuple) and len(raw) == 2:
+            of = Number(-1000.0, 1000.0, "")
+            return tuple(of.read(v) for v in raw)
+        raise ValueProblem(f"{shorten(raw)} is not a place in a box.", hint="A name such as center, or two fractions.")
+
+    def write(self, value: Any) -> Any:
+        if isinstance(value, tuple):
+            return [Value.write(self, v) for v in value]
+        return super().write(value)
+
+    def plain(self, value: Any) -> Any:
+        if isinstance(value, Formula):
+            value = value.last
+        if isinstance(value, tuple):
+            return tuple(v.last if isinstance(v, Formula) else v for v in value)
+        return value
+
+    def schema(self) -> dict[str, Any]:
+        pair = {"type": "array", "items": Number(-1000, 1000).schema(), "minItems": 2, "maxItems": 2}
+        return _or_formula({"anyOf": [{"enum": list(self.words)}, pair]})
+
+    def describe(self) -> str:
+        return "center, top-left, ..., origin, or two fractions of the box"
+
+    def formulas(self, value: Any) -> list[Formula]:
+        if isinstance(value, tuple):
+            return [v for v in value if isinstance(v, Formula)]
+        return super().formulas(value)
+
+
+def place_in(box: tuple[float, float, float, float], anchor: Any) -> tuple[float, float]:
+    """The point of a box that a plain anchor names; an empty box has only its origin."""
+    if anchor == "origin" or box[0] > box[2]:
+        return 0.0, 0.0
+    fx, fy = ANCHORS[anchor] if isinstance(anchor, str) else anchor
+    return box[0] + (box[2] - box[0]) * fx, box[1] + (box[3] - box[1]) * fy
+
+
+def same(a: Any, b: Any) -> bool:
+    """Equality that tells 1 from True and keeps int and float apart no further."""
+    if isinstance(a, bool) != isinstance(b, bool):
+        return False
+    if isinstance(a, Sequence) and isinstance(b, Sequence) and not isinstance(a, str):
+        return len(a) == len(b) and all(same(x, y) for x, y in zip(a, b, strict=True))
+    return bool(a == b)

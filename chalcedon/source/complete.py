@@ -1,0 +1,70 @@
+"""Completion and hints for the new line."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from chalcedon.problems import ValueProblem
+from chalcedon.scene import KINDS, OFFERED
+from chalcedon.scene.color import names as color_names
+from chalcedon.scene.shapes import kind_named
+from chalcedon.scene.steps import OPS
+from chalcedon.scene.values import Anchor, Choice, Flag, Paint
+from chalcedon.source.line import LineParser
+
+COMMON = ("fill", "stroke", "rotate", "scale")
+
+
+class Hint(NamedTuple):
+    """What could stand at the cursor. `title` names it, `help` explains it; `start` is where a chosen
+    candidate replaces the text up to the cursor."""
+
+    title: str
+    help: str
+    candidates: tuple[str, ...]
+    start: int
+
+
+def hint_at(text: str, cursor: int) -> Hint:
+    """The hint for a line with the cursor after `cursor` characters."""
+    before = text[:cursor]
+    parser = LineParser(before)
+    last = parser.tokens[-1] if parser.tokens and parser.tokens[-1].end == cursor else None
+    partial = last.text if last is not None and last.kind in ("word", "color") else ""
+    done = parser.tokens[:-1] if last is not None else parser.tokens
+    start = last.start if last is not None and partial else cursor
+    try:
+        for token in done:
+            parser.feed(token)
+    except ValueProblem as problem:
+        return Hint("", str(problem), (), start)
+    if parser.shape_class is None:
+        return Hint("kind of shape", "what to add", _matching(partial, OFFERED), start)
+    if last is not None and partial in OFFERED and not done:
+        return Hint(partial, _summary(partial), _matching(partial, OFFERED), start)
+    slot = parser.slot()
+    names = [*COMMON, *(n for n in parser.shape_class.properties if n not in COMMON), *OPS, "id"]
+    if slot is None:
+        return Hint("", "fill, stroke, rotate, ... or Enter to add it", _matching(partial, names), start)
+    kind = slot.prop.kind if slot.prop is not None else None
+    title = f"{slot.prop.word if slot.prop else slot.name}" + (f" {slot.component}" if slot.component else "")
+    if isinstance(kind, Choice | Anchor):
+        return Hint(title, slot.help, _matching(partial, kind.words), start)
+    if isinstance(kind, Flag):
+        return Hint(title, slot.help, _matching(partial, ("yes", "no", *names)), start)
+    if isinstance(kind, Paint):
+        return Hint(title, slot.help, _matching(partial, ("none", *color_names())) if partial else ("none",), start)
+    return Hint(title, slot.help, _matching(partial, names) if partial else (), start)
+
+
+def _matching(partial: str, words: tuple[str, ...] | list[str]) -> tuple[str, ...]:
+    low = partial.lower()
+    found = [w for w in dict.fromkeys(words) if w.startswith(low)]
+    found += [w for w in dict.fromkeys(words) if low and low in w and w not in found]
+    return tuple(w for w in found[:40] if w != partial)
+
+
+def _summary(kind: str) -> str:
+    cls = kind_named(kind)
+    return f"{kind} " + "  ".join(
+        " ".join(p.kind.labels) or p.word for p in (cls.properties[n] for n in KINDS[kind].leading))

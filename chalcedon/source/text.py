@@ -1,0 +1,148 @@
+"""The canonical text form: Python call syntax, printed in one layout, parsed with `ast` and never run."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterable
+from typing import Any
+
+from chalcedon.formula import Formula
+from chalcedon.problems import ChalcedonError, ValueProblem, nearest
+from chalcedon.scene import Group, Shape, Step
+from chalcedon.scene.ids import check_id
+from chalcedon.scene.scene import MAX_DEPTH
+from chalcedon.scene.shapes import Unknown, kind_named
+from chalcedon.scene.steps import OPS
+
+LONGEST = 20_000_000
+"""Characters of text that are parsed."""
+
+
+def print_shapes(shapes: Iterable[Shape]) -> str:
+    """The statements of shapes, one a line; a group's children are indented under it."""
+    return "".join(_print(s, "") + "\n" for s in shapes)
+
+
+def _print(shape: Shape, indent: str) -> str:
+    parts = [f"id={_literal(shape.id)}"] if shape.id else []
+    for name, prop in shape.properties.items():
+        if name in shape._values or (prop.always and name not in shape._extra):
+            parts.append(f"{name}={_literal(shape._values.get(name, prop.default))}")
+    if shape._extra:
+        parts.append(f"extra={shape._extra!r}")
+    if isinstance(shape, Unknown):
+        parts.append(f"written_kind={_literal(shape.written_kind)}")
+    if not isinstance(shape, Group) or not shape.children:
+        return f"{indent}{shape.kind}({', '.join(parts)})"
+    inner = "".join(_print(c, indent + "    ") + ",\n" for c in shape.children)
+    return f"{indent}group({', '.join(parts)}, children=[\n{inner}{indent}])"
+
+
+def _literal(value: Any) -> str:
+    if isinstance(value, Formula):
+        return f"formula({_literal(value.text)}, {_literal(value.last)})"
+    if isinstance(value, Step):
+        parts = [_literal(v) for v in value.values]
+        if value.about is not None:
+            parts.append(f"about={_literal(value.about)}")
+        if not value.on:
+            parts.append("off=True")
+        return f"{value.op}({', '.join(parts)})"
+    if isinstance(value, tuple):
+        # a list of points or steps reads better in brackets, a point in parentheses
+        if value and isinstance(value[0], tuple):
+            return f"[{', '.join(_literal(v) for v in value)}]"
+        return f"({', '.join(_literal(v) for v in value)}{',' if len(value) == 1 else ''})"
+    return repr(value)
+
+
+def parse_text(text: str) -> list[Shape]:
+    """The shapes that statements describe, in no scene. Raises ChalcedonError naming the line."""
+    if len(text) > LONGEST:
+        raise ChalcedonError(f"the text has more than {LONGEST} characters.")
+    try:
+        tree = ast.parse(text, mode="exec")
+    except SyntaxError as error:
+        raise ChalcedonError(f"{error.msg}.", f"line {error.lineno}") from None
+    except (ValueError, RecursionError, MemoryError) as error:
+        raise ChalcedonError(f"the text can't be parsed: {error}.") from None
+    shapes = []
+    for statement in tree.body:
+        if not isinstance(statement, ast.Expr):
+            raise ChalcedonError("only shapes belong here.", f"line {statement.lineno}", "Write circle(at=(0, 0), radius=40).")
+        shapes.append(_shape(statement.value, 1))
+    return shapes
+
+
+def _shape(node: ast.expr, depth: int) -> Shape:
+    where = f"line {node.lineno}"
+    if depth > MAX_DEPTH:
+        raise ChalcedonError(f"groups nest deeper than {MAX_DEPTH}.", where)
+    if not isinstance(node, ast.Call) or not isinstance(node.func, ast.Name):
+        raise ChalcedonError("a shape is written kind(...).", where, "Write circle(at=(0, 0), radius=40).")
+    try:
+        cls = Unknown if node.func.id == "unknown" else kind_named(node.func.id)
+        shape = cls()
+        if len(node.args) > len(cls.leading):
+            raise ValueProblem(f"{cls.kind} takes {len(cls.leading)} values without a name.")
+        given = dict(zip(cls.leading, node.args, strict=False))
+        for word in node.keywords:
+            if word.arg is None or word.arg in given:
+                raise ValueProblem(f"{word.arg or '**'} can't stand here.")
+            given[word.arg] = word.value
+        for name, value in given.items():
+            _set(shape, name, value, depth)
+    except ValueProblem as problem:
+        problem.where = f"{where}, {problem.where}" if problem.where else where
+        raise
+    return shape
+
+
+def _set(shape: Shape, name: str, node: ast.expr, depth: int) -> None:
+    if name == "id":
+        shape.id = check_id(_value(node))
+    elif name == "children" and isinstance(shape, Group):
+        if not isinstance(node, ast.List | ast.Tuple):
+            raise ValueProblem("children is a list of shapes.")
+        for i, item in enumerate(node.elts):
+            shape.attach(_shape(item, depth + 1), i)
+    elif name == "extra":
+        extra = _plain(node)
+        if not isinstance(extra, dict):
+            raise ValueProblem("extra is a dictionary.")
+        shape._extra = extra
+    elif name == "written_kind" and isinstance(shape, Unknown):
+        shape.written_kind = str(_plain(node))
+    else:
+        shape.assign(name, _value(node))
+
+
+def _plain(node: ast.expr) -> Any:
+    try:
+        return ast.literal_eval(node)
+    except (ValueError, TypeError, SyntaxError, MemoryError, RecursionError):
+        raise ValueProblem("only a plain value can stand here.") from None
+
+
+def _value(node: ast.expr) -> Any:
+    """Literals, tuples and lists of them, formula(...) and the steps; nothing else."""
+    if isinstance(node, ast.Tuple | ast.List):
+        return [_value(n) for n in node.elts]
+    if isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
+        word = node.func.id
+        if word == "formula":
+            values = [_value(n) for n in node.args]
+            if len(values) != 2 or not isinstance(values[0], str):
+                raise ValueProblem("a formula is written formula(\"text\", last value).")
+            return Formula(values[0], values[1])
+        if word in OPS:
+            raw: dict[str, Any] = {word: [_value(n) for n in node.args]}
+            for key in node.keywords:
+                if key.arg not in ("about", "off"):
+                    raise ValueProblem(f"a step has no {key.arg}.", hint="Known: about, off.")
+                raw[key.arg] = _value(key.value)
+            if word in ("rotate", "scale") and len(raw[word]) == 1:
+                raw[word] = raw[word][0]
+            return raw
+        raise ValueProblem(f"{word} can't be called here.", hint=nearest(word, [*OPS, "formula"]))
+    return _plain(node)

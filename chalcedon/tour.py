@@ -1,0 +1,51 @@
+"""The whole round without a screen: rendered, hit, saved, reloaded, compared."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import orjson
+
+from chalcedon.files import open_scene, save_scene
+from chalcedon.hit import HitTester
+from chalcedon.painter.export import render_file
+from chalcedon.problems import ChalcedonError
+
+GRID = 24
+"""Hit-test points across the page; the same distance is kept down it."""
+
+
+def tour(file: str, folder: Path) -> Iterator[str]:
+    """Writes picture.png, hits.json and reloaded.chal to `folder`; yields a sentence for each.
+
+    Raises ChalcedonError when the reloaded scene differs from the one that was saved.
+    """
+    scene = open_scene(file).scene
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise ChalcedonError(f"the folder can't be made: {error.strerror}.", str(folder)) from None
+    yield f"Opened {file}: {len(scene)} shapes on a page of {scene.size[0]:g} x {scene.size[1]:g}."
+
+    picture = folder / "picture.png"
+    render_file(scene, str(picture))
+    yield f"Rendered it to {picture.resolve()}."
+
+    width, height = scene.size
+    step = width / GRID
+    points = [(step * (i + 0.5), step * (j + 0.5)) for j in range(int(height / step)) for i in range(GRID)]
+    tester = HitTester(scene)
+    rows = [{"x": x, "y": y, "hits": [{"id": h.id, "part": h.part, "distance": h.distance}
+                                      for h in tester.hit_test(x, y)]} for x, y in points]
+    hits = folder / "hits.json"
+    hits.write_bytes(orjson.dumps(rows, option=orjson.OPT_INDENT_2))
+    on = {h["id"] for row in rows for h in row["hits"]}  # type: ignore[attr-defined]
+    yield f"Hit-tested {len(points)} points, {len(on)} shapes hit: {hits.resolve()}."
+
+    saved = folder / "reloaded.chal"
+    save_scene(scene, saved)
+    again = open_scene(saved)
+    if again.problems or not again.scene.equals(scene):
+        raise ChalcedonError("the reloaded scene differs from the one that was saved.", str(saved))
+    yield f"Saved and reloaded it, equal in every value: {saved.resolve()}."
