@@ -207,6 +207,11 @@ class Node:
             stroke = self.stroke_region.outline().mapped(self.world).bounds()
         return union([box, stroke])
 
+    def local_origin(self) -> tuple[float, float]:
+        """A group's translation before its steps: where a child at 0, 0 stands in the parent's space."""
+        x, y = self.shape.at
+        return x + self._shift[0], y + self._shift[1]
+
     def walk_leaves(self) -> list[Node]:
         """The shapes that paint, in paint order."""
         if not self.group:

@@ -1,0 +1,186 @@
+"""Changes of the tree that leave the picture as it is: group, ungroup, another parent; and copies, moves."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from chalcedon.evaluate.displaylist import DisplayList
+from chalcedon.formula import Formula
+from chalcedon.problems import ValueProblem
+from chalcedon.scene import Group, Shape, Step
+from chalcedon.scene.order import names_of, outermost
+from chalcedon.scene.steps import compose
+from chalcedon.scene.values import place_in
+
+
+def group(display: DisplayList, shapes: Sequence[Shape], id: str = "") -> Group:
+    """Puts shapes into a new group at the place of the frontmost. What is seen stays as it is."""
+    scene = display.scene
+    todo = outermost(shapes)
+    if not todo:
+        raise ValueProblem("there is nothing to group.", hint="Select some shapes first.")
+    front = todo[-1]
+    parent = front.parent
+    assert parent is not None
+    new = Group(id=id or scene.free_id("group"))
+    with scene.step(f"Group {names_of(todo)}"):
+        scene.add(new, parent, parent._children.index(front) + 1)
+        for shape in todo:
+            move_keeping_place(display, shape, new, len(new.children))
+    return new
+
+
+def ungroup(display: DisplayList, target: Group) -> list[Shape]:
+    """Takes the children of a group out into its parent, carrying its transforms, and removes it."""
+    scene = display.scene
+    parent = target.parent
+    if parent is None:
+        raise ValueProblem("the top level can't be ungrouped.")
+    display.update()
+    children = list(target.children)
+    index = parent._children.index(target)
+    with scene.step(f"Ungroup {target.id}"):
+        steps = explicit_steps(display, target)
+        x, y = display.node(target).local_origin()
+        for i, child in enumerate(children):
+            scene.move(child, parent, index + 1 + i)
+            _shift(display, child, x, y)
+            if steps:
+                child.steps = (*child.stated("steps"), *steps)
+            if target.opacity < 1:
+                child.opacity = child.opacity * target.opacity
+            for name in ("visible", "locked"):
+                if target.stated(name) != type(target).properties[name].default:
+                    child.assign(name, target.stated(name))
+        scene.remove(target)
+    return children
+
+
+def explicit_steps(display: DisplayList, shape: Shape) -> tuple[Step, ...]:
+    """The steps of a shape with every fixed point written out, in its parent's space."""
+    node = display.node(shape)
+    pivot = place_in(node.box, shape.pivot)
+    out: list[Step] = []
+    stated, plain = shape.stated("steps"), shape.steps
+    for i, step in enumerate(stated):
+        about = step.about
+        if about is None and step.op != "translate":
+            about = compose(shape.at, pivot, plain[:i]).map(*pivot)
+        out.append(Step(step.op, step.values, about, step.on))
+    return tuple(out)
+
+
+def move_keeping_place(display: DisplayList, shape: Shape, parent: Group, index: int) -> None:
+    """Gives a shape another parent without moving it on the page."""
+    old = shape.parent
+    display.update()
+    if old is parent or old is None:
+        display.scene.move(shape, parent, index)
+        return
+    back = display.node(parent).world.inverse()
+    if back is None:
+        raise ValueProblem(f"{parent.id} is scaled to nothing; shapes can't be put into it.")
+    change = back.after(display.node(old).world)
+    with display.scene.step(f"Put {shape.id} into {parent.id or 'the scene'}"):
+        display.scene.move(shape, parent, index)
+        if change[:4] == (1.0, 0.0, 0.0, 1.0):
+            _shift(display, shape, change.e, change.f)
+        else:
+            shape.steps = (*shape.stated("steps"), Step("matrix", tuple(change), (0, 0)))
+
+
+def _shift(display: DisplayList, shape: Shape, dx: float, dy: float) -> None:
+    """Translates a shape in its parent's space: its `at`, and every fixed point of its steps."""
+    if dx == 0.0 and dy == 0.0:
+        return
+    shape.at = _moved(shape.stated("at"), dx, dy)
+    steps = shape.stated("steps")
+    if any(s.about is not None for s in steps):
+        shape.steps = tuple(
+            s if s.about is None else Step(s.op, s.values, _moved(s.about, dx, dy), s.on) for s in steps)
+
+
+def _moved(point: Any, dx: float, dy: float) -> Any:
+    """A stored point, moved. A formula gets the difference added to its text."""
+    if isinstance(point, Formula):
+        raise ValueProblem("a point given as one formula can't be moved.", hint="Give x and y formulas of their own.")
+    return tuple(_plus(v, d) for v, d in zip(point, (dx, dy), strict=True))
+
+
+def _plus(value: Any, by: float) -> Any:
+    if by == 0.0:
+        return value
+    if isinstance(value, Formula):
+        sign = "+" if by > 0 else "-"
+        return Formula(f"({value.text}) {sign} {abs(by):g}", tidy(value.last + by))
+    return tidy(value + by)
+
+
+def tidy(value: float, digits: int = 6) -> float:
+    """Without the noise of binary fractions: whole numbers as int."""
+    rounded = round(value, digits)
+    return int(rounded) if rounded == int(rounded) else rounded
+
+
+def move_by(display: DisplayList, shapes: Sequence[Shape], dx: float, dy: float, gesture: object = None) -> None:
+    """Moves shapes by scene px, whatever the transforms above them. Formulas follow (`pointer.x - 130`)."""
+    scene = display.scene
+    todo = outermost(shapes)
+    display.update()
+    with scene.step(f"Move {names_of(todo)}", gesture):
+        for shape in todo:
+            assert shape.parent is not None
+            back = display.node(shape.parent).world.inverse()
+            if back is None:
+                continue
+            x, y = back.map_vector(dx, dy)
+            _shift(display, shape, tidy(x, 4), tidy(y, 4))
+
+
+def duplicate(display: DisplayList, shapes: Sequence[Shape], dx: float, dy: float) -> list[Shape]:
+    """Copies in front of their originals, moved by scene px. Ids inside get numbers of their own."""
+    scene = display.scene
+    copies: list[Shape] = []
+    todo = outermost(shapes)
+    with scene.step(f"Duplicate {names_of(todo)}"):
+        for shape in todo:
+            twin = shape.copy()
+            fresh_ids(display, twin)
+            parent = shape.parent
+            assert parent is not None
+            scene.add(twin, parent, parent._children.index(shape) + 1)
+            copies.append(twin)
+        if dx or dy:
+            move_by(display, copies, dx, dy)
+    return copies
+
+
+def fresh_ids(display: DisplayList, shape: Shape) -> None:
+    """Gives a subtree that is in no scene ids that are free."""
+    taken: set[str] = set()
+    for s in shape.walk():
+        s._id = display.scene.free_id(s._id or s.kind, taken)
+        taken.add(s._id)
+
+
+def paste(display: DisplayList, shapes: Sequence[Shape], parent: Group, index: int) -> list[Shape]:
+    """Adds shapes that are in no scene, with ids made free."""
+    with display.scene.step(f"Paste {names_of(shapes)}"):
+        for i, shape in enumerate(shapes):
+            fresh_ids(display, shape)
+            display.scene.add(shape, parent, index + i)
+    return list(shapes)
+
+
+def remove(display: DisplayList, shapes: Sequence[Shape], verb: str = "Delete") -> None:
+    todo = outermost(shapes)
+    with display.scene.step(f"{verb} {names_of(todo)}"):
+        for shape in reversed(todo):
+            display.scene.remove(shape)
+
+
+def overlaps(display: DisplayList, a: Shape, b: Shape) -> bool:
+    """Whether what two shapes paint can meet: their painted boxes share an area."""
+    p, q = display.node(a).painted_bounds(), display.node(b).painted_bounds()
+    return p[0] < q[2] and q[0] < p[2] and p[1] < q[3] and q[1] < p[3]

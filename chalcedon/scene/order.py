@@ -1,0 +1,103 @@
+"""Reordering: one place forward or back, to the ends, past the next shape that overlaps."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from chalcedon.scene.scene import Scene
+from chalcedon.scene.shapes import Group, Shape, ancestry
+
+Overlaps = Callable[[Shape, Shape], bool]
+
+
+def outermost(shapes: Sequence[Shape]) -> list[Shape]:
+    """The shapes without those that lie in another of them, in paint order."""
+    chosen = set(map(id, shapes))
+    out = [s for s in shapes if s.scene is not None
+           and not any(id(g) in chosen for g in ancestry(s.parent))]
+    return sorted(dict.fromkeys(out), key=paint_key)
+
+
+def paint_key(shape: Shape) -> tuple[int, ...]:
+    """Sorts shapes of a scene into paint order."""
+    key: list[int] = []
+    while shape.parent is not None:
+        key.append(shape.parent._children.index(shape))
+        shape = shape.parent
+    return tuple(reversed(key))
+
+
+def forward(scene: Scene, shapes: Sequence[Shape]) -> bool:
+    """Each shape one place toward the front among its siblings. False when none could go."""
+    return _shift(scene, shapes, +1)
+
+
+def backward(scene: Scene, shapes: Sequence[Shape]) -> bool:
+    """Each shape one place toward the back among its siblings. False when none could go."""
+    return _shift(scene, shapes, -1)
+
+
+def _shift(scene: Scene, shapes: Sequence[Shape], way: int) -> bool:
+    todo = outermost(shapes)
+    still = set(map(id, todo))
+    moves = []
+    for shape in reversed(todo) if way > 0 else todo:
+        group, index = _place(shape)
+        other = index + way
+        if not 0 <= other < len(group._children) or id(group._children[other]) in still:
+            continue  # at the end already, or behind one that is
+        moves.append((shape, group, other))
+        still.discard(id(shape))
+    if not moves:
+        return False
+    shape, group, other = moves[0]
+    past = group._children[other].id
+    name = f"{'Bring' if way > 0 else 'Send'} {names_of(todo)} {'in front of' if way > 0 else 'behind'} {past}"
+    with scene.step(name):
+        for shape, group, other in moves:
+            scene.move(shape, group, other)
+    return True
+
+
+def to_front(scene: Scene, shapes: Sequence[Shape]) -> bool:
+    """To the front among the siblings, keeping the order between them. False when nothing changed."""
+    return _to_end(scene, shapes, front=True)
+
+
+def to_back(scene: Scene, shapes: Sequence[Shape]) -> bool:
+    """To the back among the siblings, keeping the order between them. False when nothing changed."""
+    return _to_end(scene, shapes, front=False)
+
+
+def _to_end(scene: Scene, shapes: Sequence[Shape], front: bool) -> bool:
+    todo = outermost(shapes)
+    before = [paint_key(s) for s in todo]
+    with scene.step(f"{'Bring' if front else 'Send'} {names_of(todo)} to the {'front' if front else 'back'}"):
+        for shape in todo if front else reversed(todo):
+            group, _ = _place(shape)
+            scene.move(shape, group, len(group._children) - 1 if front else 0)
+    return before != [paint_key(s) for s in todo]
+
+
+def past_next(scene: Scene, shape: Shape, overlaps: Overlaps, front: bool = True) -> Shape | None:
+    """Moves a shape past the next sibling that `overlaps` it; returns that sibling, None when there is none."""
+    group, index = _place(shape)
+    siblings = group._children
+    ahead = range(index + 1, len(siblings)) if front else range(index - 1, -1, -1)
+    for i in ahead:
+        if overlaps(shape, siblings[i]):
+            other = siblings[i]
+            scene.move(shape, group, i, f"{'Bring' if front else 'Send'} {shape.id} "
+                                        f"{'in front of' if front else 'behind'} {other.id}")
+            return other
+    return None
+
+
+def _place(shape: Shape) -> tuple[Group, int]:
+    assert shape.parent is not None
+    return shape.parent, shape.parent._children.index(shape)
+
+
+def names_of(shapes: Sequence[Shape]) -> str:
+    """One name, or a count."""
+    return shapes[0].id if len(shapes) == 1 else f"{len(shapes)} shapes"
