@@ -39,9 +39,30 @@ _HOMES = {
 }
 _WHERE = {name: home for home, names in _HOMES.items() for name in names}
 
-__all__ = ["Circle", "ChalcedonError", "Ellipse", "Formula", "Group", "Hit", "Line", "Polyline", "Rect", "Scene", "Shape",
-           "Step", "hit_test", "open", "open_scene", "parse_line", "parse_text", "print_shapes", "probe", "render",
-           "save", "save_scene"]
+__all__ = [
+    "ChalcedonError",
+    "Circle",
+    "Ellipse",
+    "Formula",
+    "Group",
+    "Hit",
+    "Line",
+    "Polyline",
+    "Rect",
+    "Scene",
+    "Shape",
+    "Step",
+    "hit_test",
+    "open",
+    "open_scene",
+    "parse_line",
+    "parse_text",
+    "print_shapes",
+    "probe",
+    "render",
+    "save",
+    "save_scene",
+]
 
 
 def open(path: str) -> Scene:

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.formula import Formula
+from chalcedon.evaluate.tidy import tidy
+from chalcedon.formula import Formula, plus
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.order import names_of, outermost
@@ -112,15 +113,8 @@ def _plus(value: Any, by: float) -> Any:
     if by == 0.0:
         return value
     if isinstance(value, Formula):
-        sign = "+" if by > 0 else "-"
-        return Formula(f"({value.text}) {sign} {abs(by):g}", tidy(value.last + by))
+        return Formula(plus(value.text, by), tidy(value.last + by))
     return tidy(value + by)
-
-
-def tidy(value: float, digits: int = 6) -> float:
-    """Without the noise of binary fractions: whole numbers as int."""
-    rounded = round(value, digits)
-    return int(rounded) if rounded == int(rounded) else rounded
 
 
 def move_by(display: DisplayList, shapes: Sequence[Shape], dx: float, dy: float, gesture: object = None) -> None:

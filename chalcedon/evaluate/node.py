@@ -29,9 +29,33 @@ class Node:
     """
 
     __slots__ = (
-        "_edges", "_fill_region", "_inverse", "_outline", "_shift", "_stroke_region", "_tolerance", "box", "children",
-        "cull", "fill", "group", "local", "locked", "opacity", "outline_version", "paint_version", "parent", "pen",
-        "kind", "pointer", "scratch", "shape", "slot", "stroke", "visible", "world",
+        "_edges",
+        "_fill_region",
+        "_inverse",
+        "_outline",
+        "_stroke_region",
+        "_tolerance",
+        "box",
+        "children",
+        "cull",
+        "fill",
+        "group",
+        "kind",
+        "local",
+        "locked",
+        "opacity",
+        "outline_version",
+        "paint_version",
+        "parent",
+        "pen",
+        "pointer",
+        "scratch",
+        "shape",
+        "shift",
+        "slot",
+        "stroke",
+        "visible",
+        "world",
     )
 
     def __init__(self, shape: Shape, parent: Node | None) -> None:
@@ -53,7 +77,7 @@ class Node:
         self.visible = True
         self.locked = False
         self.pointer = "painted"
-        self._shift = _NO_SHIFT
+        self.shift = _NO_SHIFT
         self._inverse: Affine | bool | None = None
         self._drop_outline()
 
@@ -68,10 +92,10 @@ class Node:
             raw = kind.box(values)
         px, py = place_in(raw, values.get("anchor", kind.anchor))
         if px == 0.0 and py == 0.0:
-            self._shift = _NO_SHIFT
+            self.shift = _NO_SHIFT
             self.box = raw
         else:
-            self._shift = (-px, -py)
+            self.shift = (-px, -py)
             self.box = (raw[0] - px, raw[1] - py, raw[2] - px, raw[3] - py)
         if self.outline_version:
             self._drop_outline()
@@ -90,9 +114,9 @@ class Node:
             self.local = compose(at, place_in(self.box, values.get("pivot", "center")), steps)
         else:
             self.local = Affine(1.0, 0.0, 0.0, 1.0, at[0], at[1])
-        if self.group and self._shift is not _NO_SHIFT:
+        if self.group and self.shift is not _NO_SHIFT:
             # children keep their coordinates; the anchor moves the group under its `at`
-            self.local = self.local.after(Affine.translate(*self._shift))
+            self.local = self.local.after(Affine.translate(*self.shift))
 
     def evaluate_paint(self, values: Stored) -> None:
         get = values.get
@@ -158,7 +182,7 @@ class Node:
         """The outline in local space."""
         if self._outline is None:
             path = self.kind.outline(self.shape.plain_values())
-            self._outline = path if self._shift is _NO_SHIFT else path.mapped(Affine.translate(*self._shift))
+            self._outline = path if self.shift is _NO_SHIFT else path.mapped(Affine.translate(*self.shift))
         return self._outline
 
     @property
@@ -210,7 +234,7 @@ class Node:
     def local_origin(self) -> tuple[float, float]:
         """A group's translation before its steps: where a child at 0, 0 stands in the parent's space."""
         x, y = self.shape.at
-        return x + self._shift[0], y + self._shift[1]
+        return x + self.shift[0], y + self.shift[1]
 
     def walk_leaves(self) -> list[Node]:
         """The shapes that paint, in paint order."""

@@ -35,3 +35,26 @@ def rename_in(text: str, old: str, new: str) -> str:
     for spot in spots:
         raw = raw[:spot] + new.encode() + raw[spot + len(old.encode()):]
     return raw.decode()
+
+
+def plus(text: str, by: float) -> str:
+    """The expression with a number added: `pointer.x - 130` plus 10 is `pointer.x - 120`."""
+    text = text.strip()
+    try:
+        body = ast.parse(text, mode="eval").body
+    except (SyntaxError, ValueError, RecursionError, MemoryError):
+        return f"({text}) {_signed(by)}"
+    if isinstance(body, ast.BinOp) and isinstance(body.op, ast.Add | ast.Sub):
+        last = body.right
+        if isinstance(last, ast.Constant) and type(last.value) in (int, float) and "\n" not in text:
+            number = last.value if isinstance(body.op, ast.Add) else -last.value  # type: ignore[operator]
+            head = text.encode()[: body.left.end_col_offset].decode().rstrip()
+            total = round(number + by, 6)  # type: ignore[operator]
+            return f"{head} {_signed(total)}" if total else head
+    if isinstance(body, ast.Compare | ast.BoolOp | ast.IfExp | ast.Lambda | ast.NamedExpr):
+        text = f"({text})"
+    return f"{text} {_signed(by)}"
+
+
+def _signed(number: float) -> str:
+    return f"{'+' if number >= 0 else '-'} {abs(number):g}"

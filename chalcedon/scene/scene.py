@@ -21,7 +21,7 @@ Observer = Callable[[Edit], None]
 class Scene(Declared):
     """A whole document. Every change is an edit, recorded in `history`, and told to `observers`."""
 
-    __slots__ = ("_by_id", "_hints", "_open", "__weakref__", "history", "observers", "top")
+    __slots__ = ("__weakref__", "_by_id", "_hints", "_open", "history", "observers", "top")
 
     kind = "scene"
     size: Property[tuple[float, float]] = Property(
@@ -81,9 +81,12 @@ class Scene(Declared):
     def step(self, name: str, gesture: object = None) -> Iterator[None]:
         """Everything inside is one undo step. When it raises, all of it is taken back.
 
-        Steps with the same `gesture` (anything but None), one after another, become one.
+        Steps with the same `gesture` (anything but None), one after another, become one. A step inside
+        another is part of it.
         """
         if self._open is not None:
+            # an outer step without a name of its own takes that of the first step inside that has one
+            self._open.name = self._open.name or name
             yield
             return
         self._open = step = UndoStep(name, gesture=gesture)

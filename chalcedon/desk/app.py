@@ -1,0 +1,67 @@
+"""Starting the desk."""
+
+from __future__ import annotations
+
+import os
+import sys
+import threading
+from pathlib import Path
+
+import platformdirs
+from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtWidgets import QApplication
+
+from chalcedon.desk import theme
+from chalcedon.desk.window import Window
+
+
+def settings() -> QSettings:
+    """What the desk remembers between runs: theme, recent files, geometry."""
+    folder = Path(platformdirs.user_config_dir("chalcedon"))
+    return QSettings(str(folder / "desk.ini"), QSettings.Format.IniFormat)
+
+
+def make_app() -> QApplication:
+    app = QApplication.instance() or QApplication(sys.argv[:1])
+    assert isinstance(app, QApplication)
+    app.setApplicationName("chalcedon")
+    app.setApplicationDisplayName("Chalcedon")
+    theme.load_fonts()
+    return app
+
+
+def open_window(store: QSettings, theme_name: str | None = None) -> Window:
+    """A window in the remembered or the given theme."""
+    app = make_app()
+    if theme_name is not None:
+        store.setValue("theme", theme_name)
+    chosen = str(store.value("theme", "plaster"))
+    theme.apply(app, chosen if chosen in theme.THEMES else "plaster")
+    return Window(store)
+
+
+def run(file: str | None, theme_name: str | None = None) -> int:
+    """Opens the desk and runs it to its end."""
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
+        print("There is no display to open a window on. `chalcedon render`, `hit`, `check` and `tour` work without "
+              "one.", file=sys.stderr)
+        return 2
+    store = settings()
+    window = open_window(store, theme_name)
+    geometry = store.value("geometry")
+    if geometry is not None:
+        window.restoreGeometry(geometry)
+    if file is not None:
+        window.files.open_path(Path(file))
+    elif store.value("started") is None:
+        window.files.open_demo("harbour")
+    store.setValue("started", "yes")
+    window.show()
+    window.canvas.setFocus()
+    # numeric code is only needed for large scenes: it is read in after the first frame, beside the person's work
+    QTimer.singleShot(300, lambda: threading.Thread(target=_warm, daemon=True).start())
+    return make_app().exec()
+
+
+def _warm() -> None:
+    import numpy  # noqa: F401

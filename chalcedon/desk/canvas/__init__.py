@@ -1,0 +1,1 @@
+"""The picture: tiles, view, overlay, handles and tools."""

@@ -1,0 +1,187 @@
+"""Handles: the places on the canvas where a shape's own numbers are taken hold of. No Qt here.
+
+A handle stands and is dragged in raw space (see evaluate/hold.py). Every change names a raw point that must
+stay where it is on the page.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from chalcedon.evaluate.hold import Change, Point, Start
+from chalcedon.evaluate.tidy import tidy
+from chalcedon.formula import Formula
+from chalcedon.geometry.boxes import from_corners
+from chalcedon.scene import Step
+from chalcedon.scene.values import place_in
+
+
+@dataclass(frozen=True, slots=True)
+class Handle:
+    """`role` says what it is for; `raw` where it stands; `drag` takes a raw point, decimals, and whether the
+    drag is held to squares or steps of 15 degrees."""
+
+    role: str
+    raw: Point
+    drag: Callable[[Point, int, bool], Change]
+
+
+def handles_of(start: Start) -> list[Handle]:
+    """The handles of a shape, those of its own numbers first, then rotation and pivot."""
+    makers = {"line": _line, "polyline": _polyline, "rect": _rect, "circle": _circle, "ellipse": _ellipse}
+    maker = makers.get(start.shape.kind)
+    return maker(start) if maker else []
+
+
+def rounded(value: float, digits: int) -> float:
+    return tidy(value, digits)
+
+
+def _line(s: Start) -> list[Handle]:
+    to = s.shape.to  # type: ignore[attr-defined]
+
+    def move_end(q: Point, digits: int, held: bool) -> Change:
+        x, y = _held(q, held)
+        new = rounded(x, digits), rounded(y, digits)
+        return Change({"to": new}, (0, 0), (0, 0), f"to {new[0]:g}, {new[1]:g}")
+
+    def move_start(q: Point, digits: int, held: bool) -> Change:
+        x, y = _held((q[0] - to[0], q[1] - to[1]), held)
+        new = rounded(-x, digits), rounded(-y, digits)
+        return Change({"to": new}, to, new, f"to {new[0]:g}, {new[1]:g}")
+
+    return [Handle("start", (0.0, 0.0), move_start), Handle("to", to, move_end)]
+
+
+def _held(q: Point, held: bool) -> Point:
+    """With `held`, the direction snaps to steps of 15 degrees."""
+    if not held:
+        return q
+    length = math.hypot(*q)
+    angle = math.radians(round(math.degrees(math.atan2(q[1], q[0])) / 15) * 15)
+    return length * math.cos(angle), length * math.sin(angle)
+
+
+def _polyline(s: Start) -> list[Handle]:
+    points = s.shape.points  # type: ignore[attr-defined]
+    stated = s.shape.stated("points")
+
+    def mover(i: int) -> Callable[[Point, int, bool], Change]:
+        def move(q: Point, digits: int, held: bool) -> Change:
+            if held and len(points) > 1:
+                before = points[i - 1]
+                x, y = _held((q[0] - before[0], q[1] - before[1]), True)
+                q = before[0] + x, before[1] + y
+            new = rounded(q[0], digits), rounded(q[1], digits)
+            return Change({"points": (*stated[:i], new, *stated[i + 1 :])}, (0, 0), (0, 0),
+                          f"point {i + 1}: {new[0]:g}, {new[1]:g}")
+        return move
+
+    return [Handle("point", p, mover(i)) for i, p in enumerate(points)]
+
+
+def _rect(s: Start) -> list[Handle]:
+    w, h = s.shape.size  # type: ignore[attr-defined]
+
+    def corner(cx: float, cy: float) -> Callable[[Point, int, bool], Change]:
+        ox, oy = w - cx, h - cy  # the opposite corner stays
+
+        def drag(q: Point, digits: int, held: bool) -> Change:
+            dx, dy = q[0] - ox, q[1] - oy
+            if held:
+                side = max(abs(dx), abs(dy))
+                dx, dy = math.copysign(side, dx), math.copysign(side, dy)
+            dx, dy = rounded(dx, digits), rounded(dy, digits)
+            box = from_corners(ox, oy, ox + dx, oy + dy)
+            size = tidy(abs(dx)), tidy(abs(dy))
+            return Change({"size": size}, (ox, oy), (ox - box[0], oy - box[1]), f"size {size[0]:g} × {size[1]:g}")
+        return drag
+
+    def edge(across: bool, far: bool) -> Callable[[Point, int, bool], Change]:
+        def drag(q: Point, digits: int, held: bool) -> Change:
+            at, full = (q[0], w) if across else (q[1], h)
+            length = rounded(abs(at if far else full - at), digits)
+            size = (length, h) if across else (w, length)
+            fixed = (0.0, 0.0) if far else (w, h)
+            return Change({"size": size}, fixed, (0.0, 0.0) if far else size,
+                          f"{'width' if across else 'height'} {length:g}")
+        return drag
+
+    def radius(q: Point, digits: int, held: bool) -> Change:
+        r = min(max(0.0, rounded(min(q), digits)), w / 2, h / 2)
+        stated = s.shape.stated("corners")
+        corners = (r,) if len(stated) == 1 else (r, *stated[1:])
+        return Change({"corners": corners}, (0, 0), (0, 0), f"corner radius {r:g}")
+
+    first = s.shape.corners[0]  # type: ignore[attr-defined]
+    inset = min(max(first, min(w, h) * 0.18), w / 2, h / 2)
+    return [Handle("size", (0.0, 0.0), corner(0.0, 0.0)), Handle("size", (w, 0.0), corner(w, 0.0)),
+            Handle("size", (w, h), corner(w, h)), Handle("size", (0.0, h), corner(0.0, h)),
+            Handle("edge", (w, h / 2), edge(True, True)), Handle("edge", (0.0, h / 2), edge(True, False)),
+            Handle("edge", (w / 2, h), edge(False, True)), Handle("edge", (w / 2, 0.0), edge(False, False)),
+            Handle("corner", (inset, inset), radius)]
+
+
+def _circle(s: Start) -> list[Handle]:
+    r = s.shape.radius  # type: ignore[attr-defined]
+
+    def drag(q: Point, digits: int, held: bool) -> Change:
+        new = rounded(math.hypot(*q), digits)
+        return Change({"radius": new}, (0, 0), (0, 0), f"radius {new:g}")
+
+    return [Handle("radius", p, drag) for p in ((r, 0.0), (0.0, r), (-r, 0.0), (0.0, -r))]
+
+
+def _ellipse(s: Start) -> list[Handle]:
+    rx, ry = s.shape.radii  # type: ignore[attr-defined]
+
+    def across(q: Point, digits: int, held: bool) -> Change:
+        new = rounded(abs(q[0]), digits)
+        return Change({"radii": (new, new if held else ry)}, (0, 0), (0, 0), f"rx {new:g}")
+
+    def down(q: Point, digits: int, held: bool) -> Change:
+        new = rounded(abs(q[1]), digits)
+        return Change({"radii": (new if held else rx, new)}, (0, 0), (0, 0), f"ry {new:g}")
+
+    return [Handle("radius", (rx, 0.0), across), Handle("radius", (-rx, 0.0), across),
+            Handle("radius", (0.0, ry), down), Handle("radius", (0.0, -ry), down)]
+
+
+def pivot_point(start: Start) -> Point:
+    """The pivot in raw space."""
+    return start.shift if start.pivot == "origin" else place_in(start.box, start.pivot)
+
+
+def turn(start: Start, grabbed: Point, now: Point, held: bool) -> Change:
+    """Rotation about the pivot, by the angle between two points in the parent's space.
+
+    A rotate step at the end of the steps is changed; otherwise one is added.
+    """
+    pivot = pivot_point(start)
+    cx, cy = start.to_parent.map(*pivot)
+    angle = math.degrees(math.atan2(now[1] - cy, now[0] - cx) - math.atan2(grabbed[1] - cy, grabbed[0] - cx))
+    stated = start.shape.stated("steps") if start.shape.steps == start.steps else start.steps
+    base, total = stated, angle
+    if stated and stated[-1].op == "rotate" and stated[-1].on and stated[-1].about is None \
+            and not isinstance(stated[-1].values[0], Formula):
+        base, total = stated[:-1], stated[-1].values[0] + angle
+    total = (total + 180.0) % 360.0 - 180.0
+    total = round(total / 15) * 15 if held else tidy(total, 1)
+    steps = base if total == 0 else (*base, Step("rotate", (total,)))
+    return Change({"steps": steps}, pivot, pivot, f"rotate {total:g}°")
+
+
+def move_pivot(start: Start, raw: Point) -> Change:
+    """Another pivot, as fractions of the shape's box. The shape stays where it is."""
+    left, top, right, bottom = start.box
+    fx = (raw[0] - left) / (right - left) if right > left else 0.5
+    fy = (raw[1] - top) / (bottom - top) if bottom > top else 0.5
+    near = [round(f * 2) / 2 if abs(f - round(f * 2) / 2) < 0.04 else round(f, 3) for f in (fx, fy)]
+    value: Any = tuple(tidy(f, 3) for f in near)
+    if value == (0.5, 0.5):
+        value = "center"
+    fixed = raw
+    return Change({"pivot": value}, fixed, fixed, f"pivot {near[0]:g}, {near[1]:g}")

@@ -1,0 +1,142 @@
+"""What a number measures, as lines to be drawn on the canvas. No Qt here.
+
+Every measure is given in a space of the shape and mapped to scene px, so that it turns and scales along.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+
+from chalcedon.evaluate import Node
+from chalcedon.geometry import Affine
+from chalcedon.scene.steps import compose
+from chalcedon.scene.values import place_in
+
+Point = tuple[float, float]
+
+
+@dataclass(slots=True)
+class Measure:
+    """Lines in scene px: `firm` ones measure, `faint` ones lead to them. `label` stands at `spot`."""
+
+    label: str
+    spot: Point
+    firm: list[list[Point]] = field(default_factory=list)
+    faint: list[list[Point]] = field(default_factory=list)
+    arrow: bool = False
+    """Whether the end of the first firm line points toward more."""
+
+
+def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
+    """The measure of one number of a shape; None for what has no length on the canvas."""
+    shape = node.shape
+    parent = node.parent.world if node.parent is not None else Affine()
+    raw = node.world if node.group else node.world.after(Affine.translate(*node.shift))
+    if name == "at":
+        return _at(node, path, parent)
+    if name == "size":
+        w, h = shape.size  # type: ignore[attr-defined]
+        if path == (0,):
+            return _span(raw, (0, h), (w, h), f"width {w:g}")
+        return _span(raw, (w, 0), (w, h), f"height {h:g}")
+    if name == "radius":
+        r = shape.radius  # type: ignore[attr-defined]
+        return _span(raw, (0, 0), (r, 0), f"radius {r:g}")
+    if name == "radii":
+        rx, ry = shape.radii  # type: ignore[attr-defined]
+        return _span(raw, (0, 0), (rx, 0), f"rx {rx:g}") if path == (0,) else _span(raw, (0, 0), (0, ry), f"ry {ry:g}")
+    if name == "to":
+        x, y = shape.to  # type: ignore[attr-defined]
+        m = _span(raw, (0, y), (x, y), f"x {x:g}") if path == (0,) else _span(raw, (x, 0), (x, y), f"y {y:g}")
+        m.faint.append(_line(raw, (0, 0), (0, y) if path == (0,) else (x, 0)))
+        return m
+    if name == "points" and len(path) == 2:
+        x, y = shape.points[path[0]]  # type: ignore[attr-defined]
+        m = _span(raw, (0, y), (x, y), f"x {x:g}") if path[1] == 0 else _span(raw, (x, 0), (x, y), f"y {y:g}")
+        m.faint.append(_line(raw, (0, 0), (0, y) if path[1] == 0 else (x, 0)))
+        return m
+    if name == "corners":
+        return _corner(node, raw, path)
+    if name == "stroke_width":
+        return _width(node)
+    if name == "steps":
+        return _step(node, path, parent)
+    return None
+
+
+def _line(m: Affine, *points: Point) -> list[Point]:
+    return [m.map(*p) for p in points]
+
+
+def _span(m: Affine, a: Point, b: Point, label: str) -> Measure:
+    p, q = m.map(*a), m.map(*b)
+    return Measure(label, ((p[0] + q[0]) / 2, (p[1] + q[1]) / 2), [[p, q]], arrow=True)
+
+
+def _at(node: Node, path: tuple[int, ...], parent: Affine) -> Measure:
+    x, y = node.shape.at
+    if path == (0,):
+        out = _span(parent, (0, y), (x, y), f"x {x:g}")
+        out.faint.append(_line(parent, (0, 0), (0, y)))
+    else:
+        out = _span(parent, (x, 0), (x, y), f"y {y:g}")
+        out.faint.append(_line(parent, (0, 0), (x, 0)))
+    return out
+
+
+def _corner(node: Node, raw: Affine, path: tuple[int, ...]) -> Measure:
+    w, h = node.shape.size  # type: ignore[attr-defined]
+    corners = node.shape.corners  # type: ignore[attr-defined]
+    i = path[0] if path else 0
+    r = corners[i] if i < len(corners) else corners[0]
+    fitted = min(r, w / 2, h / 2)
+    cx = fitted if i in (0, 3) else w - fitted
+    cy = fitted if i in (0, 1) else h - fitted
+    circle = [(cx + fitted * math.cos(t / 24 * math.pi), cy + fitted * math.sin(t / 24 * math.pi)) for t in range(49)]
+    out = _span(raw, (cx, cy), (0 if i in (0, 3) else w, cy), f"radius {r:g}")
+    out.faint.append(_line(raw, *circle))
+    return out
+
+
+def _width(node: Node) -> Measure | None:
+    """Across the stroke, in the middle of the first straight piece of the outline."""
+    if node.pen is None or not node.edges:
+        return None
+    x0, y0, x1, y1 = node.edges[0]
+    length = math.hypot(x1 - x0, y1 - y0)
+    if length == 0.0:
+        return None
+    half = node.pen.width / 2 * node.world.stretch
+    nx, ny = -(y1 - y0) / length * half, (x1 - x0) / length * half
+    cx, cy = (x0 + x1) / 2, (y0 + y1) / 2
+    return Measure(f"width {node.pen.width:g}", (cx + nx, cy + ny), [[(cx - nx, cy - ny), (cx + nx, cy + ny)]])
+
+
+def _step(node: Node, path: tuple[int, ...], parent: Affine) -> Measure | None:
+    """A step: an arrow for translate, a protractor for rotate, the box before and after for the others."""
+    steps = node.shape.steps
+    if not path or path[0] >= len(steps):
+        return None
+    step = steps[path[0]]
+    pivot = place_in(node.box, node.shape.pivot)
+    before = compose(node.shape.at, pivot, steps[: path[0]])
+    after = compose(node.shape.at, pivot, steps[: path[0] + 1])
+    cx, cy = before.map(*pivot) if step.about is None else step.about
+    if step.op == "translate":
+        return _span(parent, before.map(*pivot), after.map(*pivot), f"translate {step.values[0]:g}, {step.values[1]:g}")
+    if step.op == "rotate":
+        radius = max(12.0, math.hypot(node.box[2] - node.box[0], node.box[3] - node.box[1]) / 2)
+        angle = step.values[0]
+        count = max(2, min(90, int(abs(angle) / 4) + 2))
+        arc = [(cx + radius * math.cos(math.radians(angle * i / (count - 1))),
+                cy + radius * math.sin(math.radians(angle * i / (count - 1)))) for i in range(count)]
+        out = Measure(f"{angle:g}°", parent.map(*arc[-1]), [_line(parent, *arc)], arrow=True)
+        out.faint += [_line(parent, (cx, cy), (cx + radius * 1.1, cy)), _line(parent, (cx, cy), arc[-1])]
+        return out
+    left, top, right, bottom = node.box
+    ring = [(left, top), (right, top), (right, bottom), (left, bottom), (left, top)]
+    values = ", ".join(f"{v:g}" for v in step.values)
+    was = [parent.map(*before.map(*p)) for p in ring]
+    now = [parent.map(*after.map(*p)) for p in ring]
+    return Measure(f"{step.op} {values}", now[2], [now], [was])

@@ -1,0 +1,172 @@
+"""What is drawn over the picture: selected outlines, handles, the anchor, measures, rulers."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from chalcedon.desk.canvas.measure import Measure
+from chalcedon.desk.canvas.view import View
+from chalcedon.desk.theme import font, theme
+from chalcedon.evaluate import Node
+from chalcedon.painter.convert import painter_path, transform
+
+HANDLE = 4.0
+RULER = 20
+
+
+def hairline(painter: QPainter, path: QPainterPath, color: QColor, dashed: bool = False) -> None:
+    """An outline in two tones, seen on any ground."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    under = QPen(QColor(255, 255, 255, 210), 2.6)
+    over = QPen(color, 1.2)
+    if dashed:
+        over.setDashPattern([4, 3])
+    for pen in (under, over):
+        painter.setPen(pen)
+        painter.drawPath(path)
+
+
+def outline_of(node: Node, view: View) -> QPainterPath:
+    """The true outline of a shape, or of everything in a group, in widget px."""
+    path = QPainterPath()
+    leaves = node.walk_leaves()
+    for leaf in leaves[:200]:
+        path.addPath(transform(view.matrix.after(leaf.world)).map(painter_path(leaf.outline)))
+    return path
+
+
+def draw_box(painter: QPainter, node: Node, view: View, color: QColor) -> None:
+    left, top, right, bottom = node.bounds()
+    if left > right:
+        return
+    a, b = view.to_widget(left, top), view.to_widget(right, bottom)
+    pen = QPen(color, 1)
+    pen.setDashPattern([2, 3])
+    painter.setPen(pen)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(QRectF(a[0], a[1], b[0] - a[0], b[1] - a[1]).adjusted(-3, -3, 3, 3))
+
+
+def draw_handle(painter: QPainter, x: float, y: float, role: str, hot: bool) -> None:
+    t = theme()
+    painter.setPen(QPen(t.color("carnelian"), 1.6))
+    painter.setBrush(t.color("carnelian") if hot else QColor("#FFFFFF"))
+    if role == "edge":
+        painter.drawRect(QRectF(x - 3, y - 3, 6, 6))
+    elif role == "corner":
+        painter.drawPolygon(QPolygonF([QPointF(x, y - 4.6), QPointF(x + 4.6, y), QPointF(x, y + 4.6), QPointF(x - 4.6, y)]))
+    else:
+        painter.drawEllipse(QPointF(x, y), HANDLE, HANDLE)
+
+
+def draw_pivot(painter: QPainter, x: float, y: float, hot: bool) -> None:
+    t = theme()
+    for pen in (QPen(QColor(255, 255, 255, 220), 3), QPen(t.color("carnelian"), 2.2 if hot else 1.3)):
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(QPointF(x, y), 4, 4)
+        painter.drawPoint(QPointF(x, y))
+
+
+def draw_anchor(painter: QPainter, x: float, y: float) -> None:
+    """A cross where `at` is."""
+    for pen in (QPen(QColor(255, 255, 255, 220), 3.4), QPen(theme().color("carnelian"), 1.4)):
+        painter.setPen(pen)
+        painter.drawLine(QPointF(x - 6, y), QPointF(x + 6, y))
+        painter.drawLine(QPointF(x, y - 6), QPointF(x, y + 6))
+
+
+def draw_tag(painter: QPainter, x: float, y: float, text: str, bounds: QRectF) -> None:
+    """A word on a carnelian tag, kept inside the picture."""
+    painter.setFont(font(13, bold=True))
+    metrics = QFontMetricsF(painter.font())
+    width, height = metrics.horizontalAdvance(text) + 14, metrics.height() + 4
+    left = min(max(bounds.left() + 2, x), bounds.right() - width - 2)
+    top = min(max(bounds.top() + 2, y), bounds.bottom() - height - 2)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor("#B8482A"))
+    painter.drawRoundedRect(QRectF(left, top, width, height), 3, 3)
+    painter.setPen(QColor("#FFFFFF"))
+    painter.drawText(QRectF(left, top, width, height), Qt.AlignmentFlag.AlignCenter, text)
+
+
+def draw_measure(painter: QPainter, m: Measure, view: View, bounds: QRectF) -> None:
+    color = QColor("#B8482A")
+    for lines, width, dashed in ((m.faint, 1.2, True), (m.firm, 1.6, False)):
+        for line in lines:
+            polygon = QPolygonF([QPointF(*view.to_widget(*p)) for p in line])
+            for pen in (QPen(QColor(255, 255, 255, 200), width + 1.8), QPen(color, width)):
+                if dashed:
+                    pen.setDashPattern([1.5, 2.5])
+                painter.setPen(pen)
+                painter.drawPolyline(polygon)
+    if m.firm and len(m.firm[0]) > 1:
+        a, b = (view.to_widget(*p) for p in m.firm[0][-2:])
+        if m.arrow:
+            _arrow_head(painter, a, b, color)
+    x, y = view.to_widget(*m.spot)
+    draw_tag(painter, x + 8, y - 26, m.label, bounds)
+
+
+def _arrow_head(painter: QPainter, a: tuple[float, float], b: tuple[float, float], color: QColor) -> None:
+    """Points in the direction of more."""
+    length = math.hypot(b[0] - a[0], b[1] - a[1])
+    if length < 1:
+        return
+    ux, uy = (b[0] - a[0]) / length, (b[1] - a[1]) / length
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QBrush(color))
+    painter.drawPolygon(QPolygonF([QPointF(*b), QPointF(b[0] - 8 * ux - 4 * uy, b[1] - 8 * uy + 4 * ux),
+                                   QPointF(b[0] - 8 * ux + 4 * uy, b[1] - 8 * uy - 4 * ux)]))
+
+
+def draw_rulers(painter: QPainter, view: View, width: int, height: int, mark: tuple[float, float] | None) -> None:
+    """Scene px along the top and the left, with the pointer's place."""
+    t = theme()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    painter.fillRect(QRectF(0, 0, width, RULER), t.color("paper"))
+    painter.fillRect(QRectF(0, 0, RULER, height), t.color("paper"))
+    painter.setPen(t.color("line"))
+    painter.drawLine(0, RULER, width, RULER)
+    painter.drawLine(RULER, 0, RULER, height)
+    step = ruler_step(view.zoom)
+    painter.setFont(font(11))
+    for across in (True, False):
+        origin, length = (view.x, width) if across else (view.y, height)
+        first = math.floor((RULER - origin) / view.zoom / step)
+        last = math.ceil((length - origin) / view.zoom / step)
+        for i in range(first, last + 1):
+            at = round(origin + i * step * view.zoom)
+            if at < RULER:
+                continue
+            painter.setPen(t.color("muted"))
+            label = f"{i * step:g}"
+            if across:
+                painter.drawLine(at, RULER - 6, at, RULER)
+                painter.drawText(at + 3, RULER - 7, label)
+            else:
+                painter.drawLine(RULER - 6, at, RULER, at)
+                painter.save()
+                painter.translate(RULER - 8, at - 3)
+                painter.rotate(-90)
+                painter.drawText(0, 0, label)
+                painter.restore()
+    if mark is not None:
+        painter.setPen(QPen(t.color("carnelian"), 1))
+        x, y = view.to_widget(*mark)
+        if x >= RULER:
+            painter.drawLine(round(x), 0, round(x), RULER)
+        if y >= RULER:
+            painter.drawLine(0, round(y), RULER, round(y))
+    painter.fillRect(QRectF(0, 0, RULER, RULER), t.color("paper"))
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
+
+
+def ruler_step(zoom: float) -> float:
+    """A round number of scene px that comes to 60 widget px or a little more."""
+    raw = 60 / zoom
+    base = 10 ** math.floor(math.log10(raw))
+    return next(base * k for k in (1, 2, 5, 10) if base * k >= raw)

@@ -1,0 +1,346 @@
+"""The canvas: the scene's picture with rulers, and the tool at work on it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QPoint, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas.measure import measure
+from chalcedon.desk.canvas.tiles import Tiles
+from chalcedon.desk.canvas.tools import MakeTool, Pointer, PolylineTool, SelectTool, Tool
+from chalcedon.desk.canvas.view import View
+from chalcedon.desk.session import Session
+from chalcedon.desk.theme import font, theme
+from chalcedon.evaluate import Changes
+from chalcedon.evaluate.arrange import move_by
+from chalcedon.scene import Group
+from chalcedon.scene.order import names_of
+
+FRAME = 0.006
+"""Seconds of tile painting in one frame; the rest is refined between frames."""
+SLICE = 0.008
+"""Seconds of one idle slice."""
+
+
+class Canvas(QWidget):
+    """Shows the session's scene. Follows its changes; asks the current tool what the pointer means."""
+
+    pointed = Signal(object)
+    """The scene point under the pointer, or None when it has left."""
+    view_changed = Signal()
+    tool_switched = Signal(str)
+    """The kind that is being made; empty when selecting."""
+    hint_changed = Signal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.view = View()
+        self.kind = ""
+        self.locked_on = False
+        self.tool: Tool = SelectTool(self)
+        self.pointer: tuple[float, float] | None = None
+        self._panning: QPoint | None = None
+        self._space = False
+        self._fitted = False
+        self._first = True
+        self.tiles = Tiles(session.display, session.tester.index)
+        self._idle = QTimer(self)
+        self._idle.setInterval(0)
+        self._idle.timeout.connect(self._refine)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setMinimumSize(240, 160)
+        self.setAccessibleName("Canvas")
+        session.changed.connect(self._follow)
+        session.replaced.connect(self._replace)
+        session.selection_changed.connect(self.update)
+        session.focus_changed.connect(self.update)
+
+    # following the session
+
+    def _replace(self) -> None:
+        self.tiles.close()
+        self.tiles = Tiles(self.session.display, self.session.tester.index)
+        self._fitted = False
+        self._first = True
+        self.set_kind("")
+        self.update()
+
+    def _follow(self, changes: Changes) -> None:
+        self.tiles.follow(changes)
+        if changes:
+            self.update()
+
+    def _refine(self) -> None:
+        """An idle slice: first the picture, then the index for hit tests at rest."""
+        if self._first:
+            return
+        before = self.tiles.painted
+        if not self.tiles.refine(self.view, self.width(), self.height(), SLICE):
+            if self.tiles.painted != before:
+                self.update()
+            return
+        if self.tiles.painted != before or self._stale:
+            self._stale = False
+            self.update()
+        elif self.session.tester.index.settle(SLICE / 2):
+            self._idle.stop()
+
+    _stale = False
+
+    # the view
+
+    def area(self) -> tuple[float, float, float, float]:
+        return overlay.RULER, overlay.RULER, self.width(), self.height()
+
+    def fit(self) -> None:
+        """Shows the whole page."""
+        width, height = self.session.scene.size
+        self.view.fit((0, 0, width, height), self.area(), most=8.0)
+        self._view_moved()
+
+    def fit_selection(self) -> None:
+        boxes = [b for s in self.session.selection if (b := self.session.node(s).painted_bounds())[0] <= b[2]]
+        if not boxes:
+            self.fit()
+            return
+        box = (min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes))
+        self.view.fit(box, self.area(), margin=60, most=16.0)
+        self._view_moved()
+
+    def zoom_to(self, zoom: float, x: float | None = None, y: float | None = None) -> None:
+        """Zooms about a widget point; about the middle when none is given."""
+        left, top, right, bottom = self.area()
+        self.view.zoom_about(zoom, (left + right) / 2 if x is None else x, (top + bottom) / 2 if y is None else y)
+        self._view_moved()
+
+    def pan(self, dx: float, dy: float) -> None:
+        self.view.pan(dx, dy)
+        self._view_moved()
+
+    def _view_moved(self) -> None:
+        self.view_changed.emit()
+        self.update()
+
+    # tools
+
+    def set_kind(self, kind: str, lock: bool = False) -> None:
+        """Chooses what the pointer makes; an empty kind selects. With `lock` it stays after one shape."""
+        self.tool.leave()
+        self.kind, self.locked_on = kind, lock and bool(kind)
+        self.tool = PolylineTool(self) if kind == "polyline" else MakeTool(self, kind) if kind else SelectTool(self)
+        self.setCursor(self.tool.cursor)
+        self.tool_switched.emit(kind)
+        self.tool_changed()
+
+    def made(self) -> None:
+        """A shape is done: back to selecting, unless locked on."""
+        if not self.locked_on:
+            self.set_kind("")
+        else:
+            self.tool_changed()
+
+    def tool_changed(self) -> None:
+        self.hint_changed.emit(self.tool.hint)
+        self.update()
+
+    def target_group(self) -> Group:
+        """The group that new shapes go into: the selected one, else the active one."""
+        current = self.session.current
+        if isinstance(current, Group) and len(self.session.selection) == 1 and not current.locked:
+            return current
+        return self.session.active_group
+
+    # painting
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        if not self._fitted:
+            self.fit()
+        super().resizeEvent(event)
+
+    def showEvent(self, event: QEvent) -> None:  # type: ignore[override]
+        self.view.ratio = self.devicePixelRatioF()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if not self._fitted and self.isVisible():
+            self._fitted = True
+            self.view.ratio = self.devicePixelRatioF()
+            self.fit()
+        self.tiles.zoom_to(self.view.zoom * self.view.ratio, self.view, self.width(), self.height())
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), theme().color("desk"))
+        if not self.tiles.paint(painter, self.view, self.width(), self.height(), FRAME * 5 if self._first else FRAME):
+            self._stale = True
+        self._first = False
+        if not self._idle.isActive():
+            self._idle.start()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint_overlay(painter)
+        overlay.draw_rulers(painter, self.view, self.width(), self.height(), self.pointer)
+        painter.end()
+
+    def _paint_overlay(self, painter: QPainter) -> None:
+        t = theme()
+        width, height = self.session.scene.size
+        a, b = self.view.to_widget(0, 0), self.view.to_widget(width, height)
+        painter.setPen(t.color("muted", 120))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(QRectF(a[0] - 0.5, a[1] - 0.5, b[0] - a[0] + 1, b[1] - a[1] + 1))
+        if not len(self.session.scene) and not self.kind:
+            self._paint_empty(painter, QRectF(a[0], a[1], b[0] - a[0], b[1] - a[1]))
+        for shape in self.session.selection[:200]:
+            node = self.session.display.find(shape)
+            if node is None:
+                continue
+            overlay.hairline(painter, overlay.outline_of(node, self.view), t.color("carnelian"), not node.visible)
+            if node.group:
+                overlay.draw_box(painter, node, self.view, t.color("carnelian"))
+        current = self.session.current
+        if current is not None and len(self.session.selection) == 1 and self.session.display.find(current) is not None:
+            node = self.session.node(current)
+            parent = node.parent.world if node.parent is not None else node.world
+            overlay.draw_anchor(painter, *self.view.to_widget(*parent.map(*current.at)))
+        self.tool.draw(painter)
+        bounds = QRectF(*self.area()).adjusted(0, 0, -overlay.RULER, -overlay.RULER)
+        focus = self.session.value_focus
+        if focus is not None and self.session.display.find(focus[0]) is not None:
+            m = measure(self.session.node(focus[0]), focus[1], focus[2])
+            if m is not None:
+                overlay.draw_measure(painter, m, self.view, bounds)
+        word = getattr(self.tool, "word", "")
+        if word and self.pointer is not None:
+            x, y = self.view.to_widget(*self.pointer)
+            overlay.draw_tag(painter, x + 16, y + 18, word, bounds)
+
+    def _paint_empty(self, painter: QPainter, page: QRectF) -> None:
+        t = theme()
+        middle = page & QRectF(self.rect())
+        painter.setFont(font(17, bold=True))
+        painter.setPen(t.color("muted") if t.name == "plaster" else t.color("line"))
+        painter.setPen(t.color("muted"))
+        painter.drawText(middle.adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, "An empty page")
+        painter.setFont(font(14))
+        painter.drawText(middle.adjusted(0, 4, 0, 4), Qt.AlignmentFlag.AlignCenter,
+                         "Pick a kind above and drag here, or type a line at the lower left:")
+        painter.setFont(font(14, bold=True))
+        painter.drawText(middle.adjusted(0, 34, 0, 34), Qt.AlignmentFlag.AlignCenter, "circle 200 120 40 fill carnelian"
+                         .replace("carnelian", "#b8482a"))
+
+    # pointer and keys
+
+    def _pointer_of(self, event: QMouseEvent) -> Pointer:
+        at = event.position()
+        mods = event.modifiers()
+        sx, sy = self.view.to_scene(at.x(), at.y())
+        return Pointer(at.x(), at.y(), sx, sy, bool(mods & Qt.KeyboardModifier.ShiftModifier),
+                       bool(mods & Qt.KeyboardModifier.ControlModifier), bool(mods & Qt.KeyboardModifier.AltModifier))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        if event.button() == Qt.MouseButton.MiddleButton or (self._space and event.button() == Qt.MouseButton.LeftButton):
+            self._panning = event.position().toPoint()
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+        elif event.button() == Qt.MouseButton.LeftButton:
+            self.tool.press(self._pointer_of(event))
+            self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._panning is not None:
+            now = event.position().toPoint()
+            step = now - self._panning
+            self._panning = now
+            self.pan(step.x(), step.y())
+            return
+        p = self._pointer_of(event)
+        self.pointer = (p.sx, p.sy)
+        self.tool.move(p, bool(event.buttons() & Qt.MouseButton.LeftButton))
+        self.pointed.emit(self.pointer)
+        self.update(0, 0, self.width(), overlay.RULER + 1)
+        self.update(0, 0, overlay.RULER + 1, self.height())
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._panning is not None:
+            self._panning = None
+            self.setCursor(Qt.CursorShape.OpenHandCursor if self._space else self.tool.cursor)
+        elif event.button() == Qt.MouseButton.LeftButton:
+            self.tool.release(self._pointer_of(event))
+            self.update()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            if isinstance(self.tool, SelectTool):
+                self.tool.double(self._pointer_of(event))
+            else:
+                self.tool.press(self._pointer_of(event))
+
+    def leaveEvent(self, event: QEvent) -> None:
+        self.pointer = None
+        self.pointed.emit(None)
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        delta = event.pixelDelta() if not event.pixelDelta().isNull() else event.angleDelta()
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            at = event.position()
+            self.zoom_to(self.view.zoom * 1.0015 ** event.angleDelta().y(), at.x(), at.y())
+        elif event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.pan(delta.y() or delta.x(), 0)
+        else:
+            self.pan(delta.x() / 2, delta.y() / 2)
+        event.accept()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self.tool.key(event):
+            return
+        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
+        way = arrows.get(Qt.Key(event.key()))
+        mods = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        plain = mods in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier)
+        if way is not None and plain and self.session.selection:
+            self._nudge(way, 10 if mods & Qt.KeyboardModifier.ShiftModifier else 1)
+        elif event.key() == Qt.Key.Key_Escape:
+            if not self.tool.cancel():
+                if self.kind:
+                    self.set_kind("")
+                else:
+                    self.session.select([])
+        elif event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = True
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
+        else:
+            super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = False
+            self.setCursor(self.tool.cursor)
+        super().keyReleaseEvent(event)
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Tab goes through the shapes; at the end of them it goes on to the next part of the window."""
+        order = [n.shape for n in self.session.display.order if n.visible and not n.locked]
+        if not order:
+            return super().focusNextPrevChild(forward)
+        current = self.session.current
+        if current not in order:
+            self.session.select([order[0] if forward else order[-1]])
+            return True
+        at = order.index(current) + (1 if forward else -1)
+        if not 0 <= at < len(order):
+            self.session.select([])
+            return super().focusNextPrevChild(forward)
+        self.session.select([order[at]])
+        return True
+
+    def _nudge(self, way: tuple[int, int], far: int) -> None:
+        chosen = [s for s in self.session.selection if not s.locked]
+        if not chosen:
+            self.session.say("What is selected is locked; unlock it to move it.", "problem")
+            return
+        gesture = ("nudge", tuple(id(s) for s in chosen))
+        with self.session.step(f"Move {names_of(chosen)}", gesture):
+            move_by(self.session.display, chosen, way[0] * far, way[1] * far, gesture)

@@ -1,0 +1,187 @@
+"""Opening and saving from the window: nothing is lost without a question, and no question blocks the window."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer
+from PySide6.QtWidgets import QFileDialog
+
+from chalcedon.demos import demo_path
+from chalcedon.problems import ChalcedonError
+
+if TYPE_CHECKING:
+    from chalcedon.desk.window import Window
+
+FILTER = "Chalcedon scenes (*.chal);;All files (*)"
+MOST_RECENT = 10
+MOST_LISTED = 4
+
+
+class Filing(QObject):
+    def __init__(self, window: Window) -> None:
+        super().__init__(window)
+        self.window = window
+        self.session = window.session
+        self.watcher = QFileSystemWatcher(self)
+        self.watcher.fileChanged.connect(lambda _path: QTimer.singleShot(150, self._changed_outside))
+
+    # questions
+
+    def _unless_unsaved(self, act: Callable[[], None]) -> None:
+        """Does it at once when everything is saved; asks first otherwise."""
+        if not self.session.scene.history.changed:
+            act()
+            return
+        title = self.session.title
+
+        def save_then() -> None:
+            if self.save():
+                act()
+
+        self.window.messages.ask(f"{title} has changes that are not saved.",
+                                 [("Save", save_then), ("Discard them", act), ("Stay here", lambda: None)])
+
+    # commands
+
+    def new(self) -> None:
+        self._unless_unsaved(lambda: self.session.new())
+
+    def open(self) -> None:
+        def ask() -> None:
+            folder = str(self.session.path.parent) if self.session.path else self.window.settings_value("folder", "")
+            name, _ = QFileDialog.getOpenFileName(self.window, "Open a scene", str(folder), FILTER)
+            if name:
+                self.open_path(Path(name))
+        self._unless_unsaved(ask)
+
+    def open_recent(self, path: str) -> None:
+        self._unless_unsaved(lambda: self.open_path(Path(path)))
+
+    def open_demo(self, name: str) -> None:
+        """A demo opens as an unsaved copy, so that the one that ships stays as it is."""
+        self._unless_unsaved(lambda: self._open_demo(name))
+
+    def _open_demo(self, name: str) -> None:
+        from chalcedon.files import open_scene
+
+        try:
+            self.session.new(open_scene(demo_path(name)).scene)
+        except ChalcedonError as problem:
+            self.session.say(str(problem), "problem")
+
+    def open_path(self, path: Path) -> bool:
+        """Opens a file; when that can't be done, says why, and the open scene stays."""
+        try:
+            problems = self.session.open(path.absolute())
+        except ChalcedonError as problem:
+            self.session.say(str(problem), "problem")
+            return False
+        self._remember(path.absolute())
+        self._watch()
+        if problems:
+            more = f" And {len(problems) - MOST_LISTED} more." if len(problems) > MOST_LISTED else ""
+            self.session.say("Opened, with things to look at. " + "  ".join(problems[:MOST_LISTED]) + more, "problem")
+        return True
+
+    def save(self) -> bool:
+        """Saves to the scene's own file. False when it wasn't saved (yet)."""
+        if self.session.path is None:
+            return self.save_as()
+        if self.session.changed_underneath():
+            path = self.session.path
+            self.window.messages.ask(f"{path.name} was changed by another program since it was opened here.",
+                                     [("Save over it", lambda: self._save(path) and None), ("Save as…", lambda: self.save_as() and None),
+                                      ("Load that version", self._reload), ("Stay here", lambda: None)])
+            return False
+        return self._save(self.session.path)
+
+    def save_as(self) -> bool:
+        folder = self.session.path.parent if self.session.path else Path(str(self.window.settings_value("folder", "") or Path.home()))
+        name, _ = QFileDialog.getSaveFileName(self.window, "Save the scene", str(folder / f"{self.session.title}.chal"), FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        return self._save(path if path.suffix else path.with_suffix(".chal"))
+
+    def _save(self, path: Path) -> bool:
+        self.window.ledger.close_editor()
+        try:
+            self.session.save(path)
+        except ChalcedonError as problem:
+            self.session.say(str(problem), "problem")
+            return False
+        self._remember(path)
+        self._watch()
+        self.window.show_title()
+        self.session.say(f"Saved {path.name}.")
+        return True
+
+    def reload(self) -> None:
+        if self.session.path is not None:
+            self._unless_unsaved(self._reload)
+
+    def _reload(self) -> None:
+        assert self.session.path is not None
+        chosen = [s.id for s in self.session.selection]
+        if self.open_path(self.session.path):
+            self.session.select(self.session.scene[i] for i in chosen if i in self.session.scene)
+
+    def picture(self) -> None:
+        from chalcedon.painter.export import render_file
+
+        folder = self.session.path.parent if self.session.path else Path.home()
+        name, _ = QFileDialog.getSaveFileName(self.window, "Write a picture", str(folder / f"{self.session.title}.png"),
+                                              "PNG pictures (*.png)")
+        if not name:
+            return
+        path = name if name.lower().endswith(".png") else name + ".png"
+        try:
+            render_file(self.session.scene, path, 2.0)
+        except ChalcedonError as problem:
+            self.session.say(str(problem), "problem")
+        else:
+            self.session.say(f"Wrote {Path(path).name} at twice the page's size.")
+
+    def before_closing(self, act: Callable[[], None]) -> None:
+        self._unless_unsaved(act)
+
+    # the file underneath
+
+    def _watch(self) -> None:
+        if self.watcher.files():
+            self.watcher.removePaths(self.watcher.files())
+        if self.session.path is not None and self.session.path.exists():
+            self.watcher.addPath(str(self.session.path))
+
+    def _changed_outside(self) -> None:
+        """Another program wrote the file: load it when nothing here would be lost, ask otherwise."""
+        session = self.session
+        if not session.changed_underneath() or self.window.messages.asking:
+            self._watch()
+            return
+        assert session.path is not None
+        name = session.path.name
+        if not session.scene.history.changed:
+            self._reload()
+            if not session.changed_underneath() and self.window.messages.kind != "problem":
+                session.say(f"{name} was changed by another program and has been loaded again.")
+            return
+        self.window.messages.ask(f"{name} was changed by another program, and you have changes of your own.",
+                                 [("Keep mine", lambda: None), ("Load that version", self._reload),
+                                  ("Save mine as…", lambda: self.save_as() and None)])
+        self._watch()
+
+    # recent files
+
+    def recent(self) -> list[str]:
+        raw = self.window.settings_value("recent", [])
+        names = [raw] if isinstance(raw, str) else list(raw or [])
+        return [n for n in names if Path(n).exists()]
+
+    def _remember(self, path: Path) -> None:
+        names = [str(path), *(n for n in self.recent() if n != str(path))][:MOST_RECENT]
+        self.window.settings.setValue("recent", names)
+        self.window.settings.setValue("folder", str(path.parent))

@@ -1,0 +1,1 @@
+"""The listing that is the scene: one row a shape, in paint order, edited in place."""

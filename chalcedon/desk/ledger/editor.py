@@ -1,0 +1,170 @@
+"""Typing into a cell: the text takes effect while it is typed, Escape takes it back."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtWidgets import QLineEdit, QWidget
+
+from chalcedon.desk.ledger.cells import Cell
+from chalcedon.desk.ledger.parts import exact, with_part
+from chalcedon.desk.session import Session
+from chalcedon.desk.theme import font, theme
+from chalcedon.formula import Formula, calculate
+from chalcedon.problems import ChalcedonError, ValueProblem
+from chalcedon.scene import Shape
+from chalcedon.scene.values import Paint
+
+if TYPE_CHECKING:
+    from chalcedon.scene.declare import Declared
+
+
+class CellEditor(QLineEdit):
+    """Stands over a cell. Emits `finished` with +1 or -1 to go on to the next or the previous value, else 0."""
+
+    finished = Signal(int)
+    complained = Signal(str)
+
+    def __init__(self, parent: QWidget, session: Session, cell: Cell, start: str | None = None) -> None:
+        super().__init__(parent)
+        assert cell.owner is not None
+        self.session, self.cell = session, cell
+        self.owner: Declared = cell.owner
+        self._gesture = object()
+        self._edits = len(session.scene.history.done)
+        self._over = False
+        self._old = cell.value
+        self.setFont(font())
+        self.setAccessibleName(f"{cell.name.replace('_', ' ')} of {getattr(self.owner, 'id', 'scene')}")
+        self.setFrame(False)
+        self.setText(self._text_of(cell) if start is None else start)
+        self._style(False)
+        if start is None:
+            self.selectAll()
+        self.textEdited.connect(self._try)
+        if start is not None:
+            self._try(start)
+
+    def _style(self, wrong: bool) -> None:
+        t = theme()
+        self.setStyleSheet(f"QLineEdit {{ background: {t.warn if wrong else t.panel}; color: {t.ink}; padding: 0 3px;"
+                           f" border: 1.5px solid {t.carnelian}; border-radius: 3px; }}")
+
+    def _text_of(self, cell: Cell) -> str:
+        if cell.role == "id":
+            return cell.text
+        if cell.role == "number":
+            return exact(cell.value)
+        if isinstance(cell.value, Formula):
+            return cell.value.text
+        return "" if cell.value is None else str(cell.value)
+
+    # while typing
+
+    def _try(self, text: str) -> None:
+        if self.cell.role == "id":
+            self._complain("")
+            return  # an id changes when it is finished: half-typed ones would run through formulas
+        try:
+            self._set(text)
+            self._complain("")
+        except ChalcedonError as problem:
+            self._complain(str(problem))
+
+    def _set(self, text: str) -> None:
+        prop = self.owner.declared(self.cell.name)
+        scene = self.session.scene
+        if self.cell.role == "number":
+            if isinstance(self.cell.value, Formula) and text.strip() == self.cell.value.text:
+                return
+            new: Any = with_part(self.owner.stated(self.cell.name), self.cell.path, calculate(text))
+        elif isinstance(prop.kind, Paint):
+            new = None if text.strip() in ("", "none") else text.strip()
+        else:
+            new = text
+        owner = self.owner.id if isinstance(self.owner, Shape) else "scene"
+        try:
+            with scene.step(f"Change {prop.word} of {owner}", self._gesture):
+                scene.set(self.owner, self.cell.name, new)
+        finally:
+            self.session.flush()
+
+    def _complain(self, text: str) -> None:
+        self._style(bool(text))
+        self.setToolTip(text)
+        self.complained.emit(text)
+
+    # ending
+
+    def commit(self, way: int = 0) -> None:
+        """Keeps what was typed, as far as it could be taken."""
+        if self._over:
+            return
+        self._over = True
+        if self.cell.role == "id" and isinstance(self.owner, Shape) and self.text() != self.owner.id:
+            shape = self.owner
+            with self.session.step(f"Rename {shape.id}"):
+                self.session.scene.rename(shape, self.text().strip())
+        self.session.end_gesture()
+        self.complained.emit("")
+        self.finished.emit(way)
+
+    def revert(self) -> None:
+        """Takes back everything that this editor changed."""
+        if self._over:
+            return
+        self._over = True
+        history = self.session.scene.history
+        if len(history.done) > self._edits and history.done[-1].gesture is self._gesture:
+            self.session.scene.undo()
+            history.undone.pop()
+            self.session.flush()
+        self.complained.emit("")
+        self.finished.emit(0)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.commit()
+        elif key == Qt.Key.Key_Escape:
+            self.revert()
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and self.cell.role == "number":
+            self._step(1 if key == Qt.Key.Key_Up else -1, event)
+        else:
+            super().keyPressEvent(event)
+
+    def _step(self, way: int, event: QKeyEvent) -> None:
+        size = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        try:
+            number = calculate(self.text()) + way * size * step_of(self.cell)
+        except ValueProblem:
+            return
+        self.setText(f"{round(number, 6):g}" if abs(number) < 1e6 else repr(number))
+        self._try(self.text())
+        self.selectAll()
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent) \
+                and event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab):
+            self.commit(1 if event.key() == Qt.Key.Key_Tab else -1)
+            return True
+        return super().event(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        if event.reason() != Qt.FocusReason.PopupFocusReason:
+            self.commit()
+
+
+def step_of(cell: Cell) -> float:
+    """How much one notch of the wheel, one arrow key, or one px of a drag changes a number."""
+    if cell.owner is None:
+        return 1.0
+    kind = cell.owner.declared(cell.name).kind
+    if cell.name == "steps":
+        op = cell.owner.stated("steps")[cell.path[0]].op
+        return 0.05 if op in ("scale", "matrix") and -1 not in cell.path else 1.0
+    of = getattr(kind, "of", kind)
+    return float(getattr(of, "step", 1.0))

@@ -1,0 +1,110 @@
+"""How rows and cells look."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen
+
+from chalcedon.desk.glyphs import glyph
+from chalcedon.desk.ledger.cells import PAD, ROW, Cell
+from chalcedon.desk.theme import font, theme
+from chalcedon.formula import Formula
+from chalcedon.scene.color import rgba
+
+LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+
+
+def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool) -> None:
+    """One cell of a row whose top is at `y`."""
+    t = theme()
+    box = QRectF(cell.x, y + cell.y, cell.w, cell.h)
+    formula = isinstance(cell.value, Formula)
+    if cell.role in ("number", "text", "choice", "flag", "step-op"):
+        _draw_value(painter, cell, box, hot, formula)
+    elif cell.role == "paint":
+        draw_chip(painter, box.center().x() - 8, box.center().y() - 8, cell.value, cell.name == "stroke", hot)
+    elif cell.role == "section":
+        painter.setFont(font(bold=True))
+        painter.setPen(t.color("ink"))
+        painter.drawText(box, LEFT, cell.text)
+    elif cell.role in ("add", "more"):
+        painter.setFont(font())
+        painter.setPen(t.color("chrysoprase"))
+        painter.drawText(box, LEFT, cell.text)
+        if hot:
+            painter.drawLine(box.bottomLeft() + _up(7), box.bottomRight() + _up(7))
+    elif cell.role in ("remove", "up"):
+        painter.setFont(font())
+        painter.setPen(t.color("carnelian") if hot else t.color("muted"))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, cell.text)
+    elif cell.role == "word":
+        painter.setFont(font())
+        painter.setPen(t.color("muted"))
+        painter.drawText(box, LEFT, cell.text)
+    if focused:
+        painter.setPen(QPen(t.color("carnelian"), 1.4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(box.adjusted(-3, 4, 3, -4), 3, 3)
+
+
+def _up(by: float) -> QPointF:
+    return QPointF(0, -by)
+
+
+def _draw_value(painter: QPainter, cell: Cell, box: QRectF, hot: bool, formula: bool) -> None:
+    t = theme()
+    inner = box.adjusted(0, 4, 0, -4)
+    if formula:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(t.color("live"))
+        painter.drawRoundedRect(inner.adjusted(-2, 0, 2, 0), 3, 3)
+    elif hot:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(t.color("sunken"))
+        painter.drawRoundedRect(inner.adjusted(-2, 0, 2, 0), 3, 3)
+    painter.setFont(font())
+    painter.setPen(t.color("chrysoprase") if formula else t.color("ink"))
+    text = painter.fontMetrics().elidedText(cell.text, Qt.TextElideMode.ElideRight, int(box.width() - PAD) + 1)
+    painter.drawText(box.adjusted(PAD, 0, 0, 0), LEFT, text)
+    pen = QPen(t.color("chrysoprase") if formula else t.color("muted", 150), 1)
+    pen.setDashPattern([1, 2])
+    painter.setPen(pen)
+    if cell.role in ("number", "choice", "flag", "text", "step-op"):
+        base = box.top() + ROW - 7.5
+        painter.drawLine(int(box.left() + PAD), int(base), int(box.right() - PAD), int(base))
+
+
+def draw_chip(painter: QPainter, x: float, y: float, paint: object, ring: bool, hot: bool = False) -> None:
+    """A paint, 16 px wide: full for a fill, a ring for a stroke, a slashed frame for none."""
+    t = theme()
+    value = paint.last if isinstance(paint, Formula) else paint
+    box = QRectF(x, y, 16, 16)
+    if hot:
+        painter.setPen(QPen(t.color("carnelian"), 1.4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(box.adjusted(-2, -2, 2, 2), 5, 5)
+    if not isinstance(value, str):
+        painter.setPen(QPen(t.color("muted", 140), 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(box.adjusted(1.5, 1.5, -1.5, -1.5), 3, 3)
+        painter.drawLine(box.bottomLeft() + _up(3.5), box.topRight() - _up(3.5))
+        return
+    color = QColor(*rgba(value))
+    if ring:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(t.color("muted", 120), 5))
+        painter.drawRoundedRect(box.adjusted(2.5, 2.5, -2.5, -2.5), 2, 2)
+        painter.setPen(QPen(color, 3.4))
+        painter.drawRoundedRect(box.adjusted(2.5, 2.5, -2.5, -2.5), 2, 2)
+        return
+    painter.setPen(QPen(t.color("muted", 110), 1))
+    painter.setBrush(color)
+    painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 3.5, 3.5)
+
+
+def draw_mark(painter: QPainter, x: float, y: float, name: str, strong: bool) -> None:
+    t = theme()
+    color = t.ink if strong else t.muted
+    if name in ("lock", "closed eye", "no pointer"):
+        color = t.carnelian
+    painter.drawPixmap(int(x), int(y), glyph(name, color, 18, painter.device().devicePixelRatioF()))

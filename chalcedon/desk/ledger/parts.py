@@ -1,0 +1,59 @@
+"""Components of stored values by path: (0,) is x of a point, (2, 1) is y of the third point, and so on."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from chalcedon.formula import Formula, plus
+from chalcedon.scene import Step
+
+Path = tuple[int, ...]
+
+
+def part(value: Any, path: Path) -> Any:
+    """The component at a path; a step's numbers are at (i, k), its fixed point at (i, -1, k)."""
+    for at in path:
+        if isinstance(value, Step):
+            value = value.about if at == -1 else value.values[at]
+        elif isinstance(value, Formula):
+            return value
+        else:
+            value = value[at]
+    return value
+
+
+def with_part(value: Any, path: Path, new: Any) -> Any:
+    """The value with another component at a path."""
+    if not path:
+        return new
+    at, rest = path[0], path[1:]
+    if isinstance(value, Step):
+        if at == -1:
+            return value._replace(about=with_part(value.about, rest, new))
+        return value._replace(values=with_part(value.values, (at, *rest), new))
+    return (*value[:at], with_part(value[at], rest, new), *value[at + 1 :])
+
+
+def moved(value: Any, by: float, digits: int = 6) -> Any:
+    """A number, or the text of a formula, with something added."""
+    if isinstance(value, Formula):
+        return Formula(plus(value.text, by), round(value.last + by, digits))
+    total = round(value + by, digits)
+    return int(total) if total == int(total) else total
+
+
+def show(value: Any) -> str:
+    """A number as the ledger shows it: at most three decimals, a true minus sign."""
+    if isinstance(value, Formula):
+        return value.text
+    if isinstance(value, float):
+        text = f"{value:.3f}".rstrip("0").rstrip(".") if abs(value) < 1e15 else f"{value:g}"
+        text = "0" if text in ("-0", "") else text
+    else:
+        text = str(value)
+    return text.replace("-", "−", 1) if text.startswith("-") else text
+
+
+def exact(value: Any) -> str:
+    """A number as the editor shows it: every digit it has."""
+    return value.text if isinstance(value, Formula) else repr(value)

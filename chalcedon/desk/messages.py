@@ -1,0 +1,88 @@
+"""Sentences for the person, in the window: notes that fade, problems and questions that stay until answered."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
+
+from chalcedon.desk.theme import font, theme
+
+NOTE_MS = 5000
+
+
+class MessageBar(QWidget):
+    """One strip. A question replaces what is shown; a note never replaces a question."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.kind = ""
+        self.label = QLabel("")
+        self.label.setWordWrap(True)
+        self.label.setFont(font())
+        self.label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.close_button = QToolButton()
+        self.close_button.setText("×")
+        self.close_button.setAccessibleName("Dismiss the message")
+        self.close_button.clicked.connect(self.dismiss)
+        self._answers: list[QPushButton] = []
+        self._layout = QHBoxLayout(self)
+        self._layout.setContentsMargins(16, 5, 10, 5)
+        self._layout.addWidget(self.label, 1)
+        self._layout.addWidget(self.close_button)
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self.dismiss)
+        self.hide()
+
+    @property
+    def asking(self) -> bool:
+        return self.isVisible() and self.kind == "question"
+
+    def say(self, text: str, kind: str = "note") -> None:
+        """Shows a note or a problem; an empty text takes a problem away."""
+        if self.asking:
+            return
+        if not text:
+            if self.kind == "problem":
+                self.dismiss()
+            return
+        self._show(text, kind)
+        if kind == "note":
+            self._timer.start(NOTE_MS)
+
+    def ask(self, text: str, answers: list[tuple[str, Callable[[], None]]]) -> None:
+        """Asks a question with its answers as buttons; the first has the focus. × means none of them."""
+        self._show(text, "question")
+        for word, act in answers:
+            button = QPushButton(word)
+            button.setAutoDefault(True)
+            button.clicked.connect(lambda _=False, a=act: (self.dismiss(), a()))
+            self._layout.insertWidget(self._layout.count() - 1, button)
+            self._answers.append(button)
+        self._answers[0].setFocus()
+
+    def _show(self, text: str, kind: str) -> None:
+        self._clear()
+        t = theme()
+        self.kind = kind
+        ground = t.sunken if kind == "note" else t.warn
+        self.setStyleSheet(f"MessageBar {{ background: {ground}; border-top: 1px solid {t.line}; }} "
+                           f"MessageBar QLabel {{ color: {t.ink}; }}")
+        self.label.setText(text)
+        self.setAccessibleName(text)
+        self.show()
+
+    def _clear(self) -> None:
+        self._timer.stop()
+        for button in self._answers:
+            self._layout.removeWidget(button)
+            button.deleteLater()
+        self._answers.clear()
+
+    def dismiss(self) -> None:
+        self._clear()
+        self.kind = ""
+        self.hide()

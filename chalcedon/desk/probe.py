@@ -1,0 +1,215 @@
+"""The probe: where the pointer is, what it is on from front to back, and why the rest is missed."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QRectF, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QToolTip, QWidget
+
+from chalcedon.desk.ledger.parts import show
+from chalcedon.desk.session import Session
+from chalcedon.desk.theme import font, theme
+from chalcedon.hit import Finding, probe
+from chalcedon.scene import Shape
+from chalcedon.scene.color import rgba
+
+HEIGHT = 92
+CHIP = 27
+
+
+class Probe(QWidget):
+    """A strip under the canvas. Its chips can be clicked, and walked with the arrow keys."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.point: tuple[float, float] | None = None
+        self.frozen = False
+        self.findings: list[Finding] = []
+        self.zoom = 1.0
+        self._hot = -1
+        self._focus = 0
+        self._boxes: list[QRectF] = []
+        self._left_out = 0
+        self.setFixedHeight(HEIGHT)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Probe")
+        session.changed.connect(lambda changes: self.refresh() if changes else None)
+        session.replaced.connect(self._clear)
+        session.selection_changed.connect(self.update)
+
+    def _clear(self) -> None:
+        self.point, self.frozen, self.findings = None, False, []
+        self.update()
+
+    def follow(self, point: tuple[float, float] | None) -> None:
+        """The pointer is at a scene point; None when it has left. A frozen probe stays."""
+        if not self.frozen:
+            if point is not None:
+                self.point = point
+            self.refresh()
+
+    def toggle_frozen(self) -> None:
+        self.frozen = not self.frozen and self.point is not None
+        self.update()
+
+    def refresh(self) -> None:
+        if self.point is not None:
+            self.findings = probe(self.session.tester, *self.point, near=30 / max(self.zoom, 0.05))
+        self._lay_out()
+        names = ", ".join(f"{f.shape.id} {f.part or f.reason}" for f in self.findings)
+        self.setAccessibleDescription(names or "nothing here")
+        self.update()
+
+    # layout and painting
+
+    def _texts(self, f: Finding) -> str:
+        if not f.part:
+            return f.reason
+        text = f"{f.part} {show(round(f.distance, 1))} in" if f.part == "fill" else f.part
+        return f"{text} · {f.reason}" if f.reason else text
+
+    def _lay_out(self) -> None:
+        bold, plain = QFontMetricsF(font(bold=True)), QFontMetricsF(font(13))
+        x = 16.0
+        self._boxes = []
+        for f in self.findings:
+            width = 30 + bold.horizontalAdvance(f.shape.id) + 7 + plain.horizontalAdvance(self._texts(f)) + 12
+            if x + width > self.width() - 16:
+                break
+            self._boxes.append(QRectF(x, 34, width, CHIP))
+            x += width + 7
+        self._left_out = len(self.findings) - len(self._boxes)
+
+    def resizeEvent(self, event: QEvent) -> None:  # type: ignore[override]
+        self._lay_out()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        t = theme()
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), t.color("panel"))
+        self._paint_head(painter)
+        for i, box in enumerate(self._boxes):
+            self._paint_chip(painter, i, box)
+        painter.setFont(font(13, italic=True))
+        painter.setPen(t.color("muted"))
+        hits = sum(1 for f in self.findings if f.part)
+        if self.point is None:
+            painter.setFont(font(14))
+            painter.drawText(16, 52, "Point at the picture: what lies there is listed here, front to back, "
+                                     "and why the rest is not hit.")
+        elif not self.findings:
+            painter.setFont(font(14))
+            painter.drawText(16, 52, "Nothing here, and nothing within reach.")
+        else:
+            painter.drawText(16, 80, "front" if hits else "no hit")
+            more = f"{self._left_out} more  ·  " if self._left_out else ""
+            tail = "back, then near misses" if hits else "near misses"
+            painter.drawText(QRectF(0, 66, self.width() - 16, 20), Qt.AlignmentFlag.AlignRight, more + tail)
+        painter.end()
+
+    def _paint_head(self, painter: QPainter) -> None:
+        t = theme()
+        painter.setFont(font(bold=True))
+        painter.setPen(t.color("ink"))
+        painter.drawText(16, 22, "Probe")
+        x = 16 + painter.fontMetrics().horizontalAdvance("Probe") + 16
+        painter.setFont(font(13))
+        painter.setPen(t.color("muted"))
+        if self.point is not None:
+            parts = [f"scene {_pair(self.point)}"]
+            for shape in self._spaces():
+                back = self.session.node(shape).inverse
+                if back is not None:
+                    parts.append(f"in {shape.id} {_pair(back.map(*self.point))}")
+            painter.drawText(x, 22, "    ".join(parts))
+        right = "F  freeze" if not self.frozen else "F  follow again"
+        painter.setPen(t.color("carnelian") if self.frozen else t.color("muted"))
+        painter.drawText(QRectF(0, 8, self.width() - 16, 20), Qt.AlignmentFlag.AlignRight, right)
+
+    def _spaces(self) -> list[Shape]:
+        """Whose spaces the coordinates are given in: the selected shape and its group, else the front hit's."""
+        current = self.session.current
+        hit = next((f.shape for f in self.findings if f.part), None)
+        shape = current if current is not None else hit
+        if shape is None or self.session.display.find(shape) is None:
+            return []
+        parent = shape.parent
+        return [shape] if parent is None or not parent.id else [parent, shape]
+
+    def _paint_chip(self, painter: QPainter, index: int, box: QRectF) -> None:
+        t = theme()
+        f = self.findings[index]
+        chosen = f.shape in self.session.selection
+        hit = bool(f.part)
+        painter.setBrush(t.color("panel") if hit else t.color("sunken"))
+        edge = t.color("chalcedony") if chosen else t.color("muted") if index == self._hot else t.color("line")
+        painter.setPen(QPen(edge, 2 if chosen else 1))
+        painter.drawRoundedRect(box, CHIP / 2, CHIP / 2)
+        if self.hasFocus() and index == self._focus:
+            painter.setPen(QPen(t.color("carnelian"), 1.4))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(box.adjusted(-2, -2, 2, 2), CHIP / 2 + 2, CHIP / 2 + 2)
+        values = f.shape.plain_values()
+        paint = values.get("stroke" if f.part == "stroke" else "fill", None)
+        if "fill" in f.shape.properties and paint is None:
+            paint = f.shape.fill or f.shape.stroke  # type: ignore[attr-defined]
+        painter.setPen(QPen(t.color("line"), 1))
+        painter.setBrush(QColor(*rgba(paint)) if hit and isinstance(paint, str) else t.color("muted", 130))
+        painter.drawEllipse(QRectF(box.left() + 11, box.center().y() - 5, 10, 10))
+        painter.setFont(font(bold=True))
+        painter.setPen(t.color("ink") if hit else t.color("muted"))
+        x = box.left() + 28
+        painter.drawText(QRectF(x, box.top(), 400, CHIP), Qt.AlignmentFlag.AlignVCenter, f.shape.id)
+        x += painter.fontMetrics().horizontalAdvance(f.shape.id) + 7
+        painter.setFont(font(13))
+        painter.setPen(t.color("muted"))
+        painter.drawText(QRectF(x, box.top(), 400, CHIP), Qt.AlignmentFlag.AlignVCenter, self._texts(f))
+
+    # input
+
+    def _at(self, event: QMouseEvent) -> int:
+        return next((i for i, b in enumerate(self._boxes) if b.contains(event.position())), -1)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        hot = self._at(event)
+        if hot != self._hot:
+            self._hot = hot
+            self.setCursor(Qt.CursorShape.PointingHandCursor if hot >= 0 else Qt.CursorShape.ArrowCursor)
+            if hot >= 0:
+                QToolTip.showText(event.globalPosition().toPoint(), f"Select {self.findings[hot].shape.id}", self)
+            self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        at = self._at(event)
+        if at >= 0:
+            self._focus = at
+            self._choose(bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+
+    def leaveEvent(self, event: QEvent) -> None:
+        self._hot = -1
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self._boxes:
+            self._focus = (self._focus + (1 if event.key() == Qt.Key.Key_Right else -1)) % len(self._boxes)
+            self.update()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self._boxes:
+            self._focus = min(self._focus, len(self._boxes) - 1)
+            self._choose(bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+        else:
+            super().keyPressEvent(event)
+
+    def _choose(self, more: bool) -> None:
+        shape = self.findings[self._focus].shape
+        if more:
+            self.session.toggle(shape)
+        else:
+            self.session.select([shape])
+
+
+def _pair(point: tuple[float, float]) -> str:
+    return f"{show(round(point[0], 1))}, {show(round(point[1], 1))}"

@@ -1,0 +1,212 @@
+"""What the desk has open: a scene, its display list and hit tester, the selection, the paint of the next shape."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+
+from chalcedon.evaluate import Changes, DisplayList, Node
+from chalcedon.files import open_scene, save_scene
+from chalcedon.hit import HitTester
+from chalcedon.problems import ChalcedonError
+from chalcedon.scene import Group, Scene, Shape
+from chalcedon.scene.order import paint_key
+from chalcedon.scene.shapes import CLAY, INK, Stroked
+
+
+class Session(QObject):
+    """The state that every part of the window shows. Parts change the scene inside `step` and hear `changed`."""
+
+    changed = Signal(object)
+    """Changes of the display list, after every edit."""
+    replaced = Signal()
+    """Another scene is open."""
+    selection_changed = Signal()
+    focus_changed = Signal()
+    """Another value is in focus in the ledger."""
+    next_paint_changed = Signal()
+    said = Signal(str, str)
+    """A sentence for the person, and its kind: note or problem."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.path: Path | None = None
+        self.stamp: tuple[int, int, int] | None = None
+        """Identity, size and time of the file when it was read or written last."""
+        self.selection: list[Shape] = []
+        self.active_group: Group
+        self.value_focus: tuple[Shape, str, tuple[int, ...]] | None = None
+        self.next_fill: str | None = CLAY
+        self.next_stroke: str | None = None
+        self.next_width: float = 2
+        self.repeat_offset: tuple[float, float] | None = None
+        """How far the last duplicate was moved; the next duplicate is moved as far."""
+        self._install(Scene())
+
+    def _install(self, scene: Scene) -> None:
+        if hasattr(self, "display"):
+            self.display.detach()
+        self.scene = scene
+        self.display = DisplayList(scene)
+        self.tester = HitTester(scene, self.display)
+        self.selection = []
+        self.active_group = scene.top
+        self.value_focus = None
+        self.repeat_offset = None
+
+    # files
+
+    def new(self, scene: Scene | None = None) -> None:
+        """An unsaved scene; with `scene`, that one."""
+        self._install(scene or Scene())
+        self.path = self.stamp = None
+        self.replaced.emit()
+
+    def open(self, path: Path) -> list[str]:
+        """Opens a file and returns what was wrong in it. Raises ChalcedonError; the open scene then stays."""
+        stamp = stamp_of(path)
+        opened = open_scene(path)
+        self._install(opened.scene)
+        self.path, self.stamp = path, stamp
+        self.replaced.emit()
+        return [*opened.notices, *map(str, opened.problems)]
+
+    def save(self, path: Path) -> None:
+        """Writes the scene. Raises ChalcedonError; scene and file are then as they were."""
+        save_scene(self.scene, path)
+        self.path, self.stamp = path, stamp_of(path)
+        self.scene.history.mark_saved()
+
+    @property
+    def title(self) -> str:
+        return self.path.stem if self.path else "untitled"
+
+    def changed_underneath(self) -> bool:
+        """Whether another program wrote the file since it was read or written here."""
+        return self.path is not None and self.stamp is not None and stamp_of(self.path) not in (self.stamp, None)
+
+    # editing
+
+    @contextmanager
+    def step(self, name: str, gesture: object = None) -> Iterator[Scene]:
+        """One undo step. A ChalcedonError inside takes it back and is said, not raised."""
+        try:
+            with self.scene.step(name, gesture):
+                yield self.scene
+        except ChalcedonError as problem:
+            self.say(str(problem), "problem")
+        finally:
+            self.flush()
+
+    def flush(self) -> None:
+        """Evaluates what changed and tells the parts of the window."""
+        changes: Changes = self.display.update()
+        self.tester.follow(changes)
+        alive = [s for s in self.selection if s.scene is self.scene]
+        if len(alive) != len(self.selection):
+            self.select(alive)
+        if self.active_group.scene is not self.scene:
+            self.active_group = self.scene.top
+        if self.value_focus is not None and self.value_focus[0].scene is not self.scene:
+            self.focus_value(None)
+        self.changed.emit(changes)
+
+    def end_gesture(self) -> None:
+        self.scene.history.end_gesture()
+
+    def undo(self) -> None:
+        name = self.scene.undo()
+        self.flush()
+        self.say(f"Took back: {name}." if name else "There is nothing to undo.")
+
+    def redo(self) -> None:
+        name = self.scene.redo()
+        self.flush()
+        self.say(f"Did again: {name}." if name else "There is nothing to redo.")
+
+    def say(self, text: str, kind: str = "note") -> None:
+        self.said.emit(text, kind)
+
+    # selection
+
+    def select(self, shapes: Iterable[Shape]) -> None:
+        """Makes these the selection, in the given order; the last is the one that is opened."""
+        chosen = list(dict.fromkeys(shapes))
+        if chosen != self.selection:
+            self.selection = chosen
+            if self.value_focus is not None and self.value_focus[0] not in chosen:
+                self.value_focus = None
+                self.focus_changed.emit()
+            self.selection_changed.emit()
+
+    def toggle(self, shape: Shape) -> None:
+        chosen = [s for s in self.selection if s is not shape]
+        self.select(chosen if len(chosen) < len(self.selection) else [*self.selection, shape])
+
+    @property
+    def current(self) -> Shape | None:
+        """The shape selected last."""
+        return self.selection[-1] if self.selection else None
+
+    def in_paint_order(self) -> list[Shape]:
+        return sorted(self.selection, key=paint_key)
+
+    def node(self, shape: Shape) -> Node:
+        return self.display.node(shape)
+
+    def focus_value(self, focus: tuple[Shape, str, tuple[int, ...]] | None) -> None:
+        """Puts a value into focus: shape, property, path to the component. Its measure is drawn on the canvas."""
+        if focus != self.value_focus:
+            self.value_focus = focus
+            self.focus_changed.emit()
+
+    # new shapes
+
+    def insertion_place(self) -> tuple[Group, int]:
+        """Where the next shape goes: after the selected one, else to the front of the active group."""
+        current = self.current
+        if current is not None and current.parent is not None:
+            if current is self.active_group:
+                return self.active_group, len(self.active_group.children)
+            return current.parent, current.parent.children.index(current) + 1
+        return self.active_group, len(self.active_group.children)
+
+    def dress(self, shape: Shape) -> None:
+        """Gives a shape in no scene the paint that is shown beside the strip of kinds."""
+        if "fill" not in shape.properties:
+            return
+        if isinstance(shape, Stroked):
+            shape.assign("stroke", self.next_stroke or INK)
+            shape.assign("stroke_width", self.next_width)
+            if getattr(shape, "closed", False):
+                shape.assign("fill", self.next_fill)
+                shape.assign("stroke", self.next_stroke)
+        else:
+            shape.assign("fill", self.next_fill)
+            if self.next_stroke is not None:
+                shape.assign("stroke", self.next_stroke)
+                shape.assign("stroke_width", self.next_width)
+
+    def add(self, shape: Shape, parent: Group, index: int) -> None:
+        """Adds a shape as an undo step and selects it."""
+        shape.id = self.scene.free_id(shape.id or shape.kind) if shape.id not in self.scene else shape.id
+        with self.step(f"Add {shape.id}") as scene:
+            scene.add(shape, parent, index)
+        if shape.scene is self.scene:
+            self.select([shape])
+
+    def set_next(self, name: str, value: Any) -> None:
+        setattr(self, f"next_{name}", value)
+        self.next_paint_changed.emit()
+
+
+def stamp_of(path: Path) -> tuple[int, int, int] | None:
+    try:
+        s = path.stat()
+    except OSError:
+        return None
+    return s.st_ino, s.st_size, s.st_mtime_ns

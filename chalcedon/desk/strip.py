@@ -1,0 +1,146 @@
+"""The strip above the canvas: kinds to make, the paint of the next shape, zoom."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPoint, QSize, Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QToolButton, QWidget
+
+from chalcedon.desk.canvas.widget import Canvas
+from chalcedon.desk.colorpicker import ColorPicker
+from chalcedon.desk.glyphs import icon
+from chalcedon.desk.ledger.paint import draw_chip
+from chalcedon.desk.session import Session
+from chalcedon.desk.theme import font, theme
+
+MADE = ("line", "polyline", "rect", "circle", "ellipse")
+KEYS = {"": "V", "line": "L", "polyline": "P", "rect": "R", "circle": "C", "ellipse": "E"}
+
+
+class _KindButton(QToolButton):
+    doubled = Signal()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.doubled.emit()
+
+
+class PaintChip(QToolButton):
+    """A paint that opens a picker."""
+
+    def __init__(self, session: Session, name: str) -> None:
+        super().__init__()
+        self.session, self.name = session, name
+        self.setFixedSize(24, 24)
+        self.setAccessibleName(f"Next shape's {name}")
+        self.setToolTip(f"The {name} that the next shape gets")
+        self.clicked.connect(self._pick)
+        session.next_paint_changed.connect(self.update)
+
+    @property
+    def value(self) -> str | None:
+        return self.session.next_fill if self.name == "fill" else self.session.next_stroke
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        draw_chip(painter, 4, 4, self.value, self.name == "stroke", self.hasFocus() or self.underMouse())
+        painter.end()
+
+    def _pick(self) -> None:
+        self.picker = ColorPicker(self.session.scene, self.value, f"{self.name} of the next shape")
+        self.picker.picked.connect(lambda color: self.session.set_next(self.name, color))
+        self.picker.open_at(self.mapToGlobal(QPoint(0, self.height() + 4)))
+
+
+class Strip(QWidget):
+    def __init__(self, session: Session, canvas: Canvas) -> None:
+        super().__init__()
+        self.session, self.canvas = session, canvas
+        self.setFixedHeight(40)
+        self.buttons: dict[str, _KindButton] = {}
+        group = QButtonGroup(self)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(12, 0, 16, 0)
+        layout.setSpacing(3)
+        for kind in ("", *MADE):
+            button = _KindButton()
+            button.setCheckable(True)
+            button.setIconSize(QSize(22, 22))
+            name = kind or "select"
+            what = f"Make a {kind}".replace("a e", "an e") if kind else "Select and move"
+            button.setToolTip(f"{what} ({KEYS[kind]})" + (" · double-click to make several" if kind else ""))
+            button.setAccessibleName(what)
+            button.clicked.connect(lambda _=False, k=kind: canvas.set_kind(k))
+            button.doubled.connect(lambda k=kind: canvas.set_kind(k, lock=True))
+            group.addButton(button)
+            layout.addWidget(button)
+            self.buttons[kind] = button
+            button.setProperty("glyph", name)
+            if not kind:
+                layout.addWidget(_rule())
+        layout.addWidget(_rule())
+        self.next = QLabel("next shape")
+        layout.addSpacing(4)
+        layout.addWidget(self.next)
+        layout.addSpacing(3)
+        self.fill, self.stroke = PaintChip(session, "fill"), PaintChip(session, "stroke")
+        layout.addWidget(self.fill)
+        layout.addWidget(self.stroke)
+        self.into = QLabel("")
+        layout.addSpacing(8)
+        layout.addWidget(self.into)
+        layout.addStretch()
+        self.zoom = QToolButton()
+        self.zoom.setToolTip("Zoom to 100 % (1)")
+        self.zoom.setAccessibleName("Zoom to 100 %")
+        self.zoom.clicked.connect(lambda: canvas.zoom_to(1.0))
+        self.fit = QToolButton()
+        self.fit.setText("fit")
+        self.fit.setToolTip("Show the whole page (0)")
+        self.fit.setAccessibleName("Fit the page")
+        self.fit.clicked.connect(canvas.fit)
+        layout.addWidget(self.zoom)
+        layout.addWidget(self.fit)
+        canvas.tool_switched.connect(self._switched)
+        canvas.view_changed.connect(self._zoomed)
+        session.selection_changed.connect(self._tell_into)
+        self.restyle()
+        self._switched("")
+        self._zoomed()
+
+    def restyle(self) -> None:
+        t = theme()
+        for button in self.buttons.values():
+            button.setIcon(icon(button.property("glyph"), t.ink))
+        for label in (self.next, self.into):
+            label.setStyleSheet(f"color: {t.muted}")
+            label.setFont(font())
+
+    def _switched(self, kind: str) -> None:
+        self.buttons[kind].setChecked(True)
+        self._tell_into()
+
+    def _zoomed(self) -> None:
+        zoom = self.canvas.view.zoom * 100
+        self.zoom.setText(f"{zoom:.0f} %" if zoom >= 10 else f"{zoom:.1f} %")
+
+    def _tell_into(self) -> None:
+        group = self.canvas.target_group()
+        self.into.setText(f"goes into {group.id}" if group.id else "")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), theme().color("panel"))
+        painter.setPen(theme().color("line"))
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+        painter.end()
+
+
+def _rule() -> QFrame:
+    rule = QFrame()
+    rule.setFrameShape(QFrame.Shape.VLine)
+    rule.setFixedHeight(22)
+    rule.setFrameShadow(QFrame.Shadow.Plain)
+    rule.setStyleSheet("color: #B9B4AA")
+    rule.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    return rule

@@ -1,0 +1,312 @@
+"""The window: the ledger on the left, the picture on the right, always in step."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QMenuBar,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+import chalcedon
+from chalcedon.desk import theme as themes
+from chalcedon.desk.canvas.widget import Canvas
+from chalcedon.desk.commands import COMMANDS, MENUS, Command
+from chalcedon.desk.edits import Edits
+from chalcedon.desk.filing import Filing
+from chalcedon.desk.finder import Finder
+from chalcedon.desk.ledger.widget import Ledger
+from chalcedon.desk.messages import MessageBar
+from chalcedon.desk.newline import NewLine
+from chalcedon.desk.probe import Probe
+from chalcedon.desk.session import Session
+from chalcedon.desk.strip import Strip
+from chalcedon.desk.theme import font, theme
+from chalcedon.scene import Shape
+
+LEDGER_WIDTH = 464
+
+
+class _Head(QWidget):
+    """Menus, title and the way to the finder, in one line."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__()
+        self.setFixedHeight(33)
+        self.menus = QMenuBar()
+        self.menus.setNativeMenuBar(False)
+        self.title = QLabel("", self)
+        self.title.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.title.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.find = QPushButton("Find anything")
+        self.find.setFixedWidth(246)
+        self.find.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.find.setAccessibleName("Find anything, Ctrl+K")
+        self.find.clicked.connect(lambda: window.finder.open())
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 12, 0)
+        layout.addWidget(self.menus, 0, Qt.AlignmentFlag.AlignVCenter)
+        layout.addStretch()
+        layout.addWidget(self.find)
+        self.key = QLabel("Ctrl+K", self.find)
+        self.key.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.key.setGeometry(0, 0, 236, 23)
+        self.key.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+
+    def restyle(self) -> None:
+        t = theme()
+        self.menus.setFont(font())
+        self.title.setFont(font(bold=True))
+        self.title.setStyleSheet(f"color: {t.ink}")
+        self.find.setStyleSheet(f"QPushButton {{ text-align: left; color: {t.muted}; background: {t.sunken};"
+                                f" border: 1px solid {t.line}; padding: 2px 10px; }}"
+                                f"QPushButton:hover {{ border-color: {t.muted}; }}")
+        self.key.setFont(font(12))
+        self.key.setStyleSheet(f"color: {t.muted}; background: transparent;")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        left = self.menus.sizeHint().width() + 12
+        right = self.width() - 262
+        middle, width = self.width() / 2, 320
+        x = max(left, min(middle - width / 2, right - width))
+        self.title.setGeometry(int(x), 0, int(min(width, right - x)), self.height())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), theme().color("panel"))
+        painter.setPen(theme().color("line"))
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+        painter.end()
+
+
+class Window(QMainWindow):
+    def __init__(self, settings: QSettings) -> None:
+        super().__init__()
+        self.settings = settings
+        self.theme_name = theme().name
+        self.session = Session()
+        self.canvas = Canvas(self.session)
+        self.ledger = Ledger(self.session)
+        self.newline = NewLine(self.session)
+        self.probe = Probe(self.session)
+        self.strip = Strip(self.session, self.canvas)
+        self.messages = MessageBar()
+        self.hint = QLabel("")
+        self.edits = Edits(self.session, lambda: self.ledger.front_first)
+        self.files = Filing(self)
+        self.finder = Finder(self)
+        self._sure = False
+        self._build()
+        self._build_menus()
+        self._connect()
+        self.restyle()
+        self.show_title()
+        self.resize(1280, 800)
+
+    def _build(self) -> None:
+        self.head = _Head(self)
+        self.setMenuWidget(self.head)
+        left = QWidget()
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.ledger, 1)
+        self.foot = QWidget()
+        self.foot.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        foot = QVBoxLayout(self.foot)
+        foot.setContentsMargins(0, 0, 0, 0)
+        foot.addWidget(self.newline)
+        column.addWidget(self.foot)
+        right = QWidget()
+        column = QVBoxLayout(right)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        for part, stretch in ((self.strip, 0), (self.canvas, 1), (self.messages, 0), (self.probe, 0), (self.hint, 0)):
+            column.addWidget(part, stretch)
+        self.split = QSplitter(Qt.Orientation.Horizontal)
+        self.split.addWidget(left)
+        self.split.addWidget(right)
+        self.split.setHandleWidth(1)
+        self.split.setChildrenCollapsible(False)
+        self.split.setStretchFactor(1, 1)
+        self.split.setSizes([LEDGER_WIDTH, 1280 - LEDGER_WIDTH])
+        left.setMinimumWidth(300)
+        self.setCentralWidget(self.split)
+        self.setTabOrder(self.ledger, self.newline.entry)
+        self.setTabOrder(self.newline.entry, self.canvas)
+        self.setTabOrder(self.canvas, self.probe)
+
+    def _build_menus(self) -> None:
+        self.actions_by_name: dict[str, QAction] = {}
+        menus = {name: self.head.menus.addMenu(name) for name in MENUS}
+        for command in COMMANDS:
+            menu = menus[command.menu]
+            if command.rule:
+                menu.addSeparator()
+            action = QAction(command.title(self), self)
+            action.setShortcuts([QKeySequence(k) for k in command.keys])
+            action.setCheckable(command.checked is not None)
+            action.triggered.connect(lambda _=False, n=command.name: self.run_command(n))
+            menu.addAction(action)
+            self.addAction(action)
+            self.actions_by_name[command.name] = action
+            if command.name == "file.demo":
+                self.recent_menu = menu.addMenu("Open recent")
+        for menu in menus.values():
+            menu.aboutToShow.connect(self.refresh_actions)
+        self.recent_menu.aboutToShow.connect(self._fill_recent)
+
+    def _connect(self) -> None:
+        self.session.changed.connect(lambda _changes: self.show_title())
+        self.session.replaced.connect(self.show_title)
+        self.session.said.connect(self.messages.say)
+        self.canvas.pointed.connect(self._pointed)
+        self.canvas.hint_changed.connect(self.hint.setText)
+        self.canvas.view_changed.connect(lambda: setattr(self.probe, "zoom", self.canvas.view.zoom))
+        self.ledger.asked_menu.connect(self._context_menu)
+        self.canvas.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.canvas.customContextMenuRequested.connect(lambda p: self._context_menu(self.canvas.mapToGlobal(p)))
+        self.hint.setText(self.canvas.tool.hint)
+
+    def _pointed(self, point: tuple[float, float] | None) -> None:
+        self.probe.zoom = self.canvas.view.zoom
+        self.probe.follow(point)
+
+    # looks
+
+    def restyle(self) -> None:
+        t = theme()
+        self.head.restyle()
+        self.newline.restyle()
+        self.strip.restyle()
+        self.hint.setFont(font(13))
+        self.hint.setStyleSheet(f"color: {t.muted}; background: {t.paper}; border-top: 1px solid {t.line}; padding: 4px 16px;")
+        self.foot.setStyleSheet(f"QWidget#foot {{ background: {t.paper}; border-top: 1px solid {t.line}; }}")
+        self.foot.setObjectName("foot")
+        self.canvas.tiles.forget()
+        self.canvas.update()
+
+    def set_theme(self, name: str) -> None:
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        themes.apply(app, name)
+        self.theme_name = name
+        self.settings.setValue("theme", name)
+        self.restyle()
+        self.ledger.viewport().update()
+
+    def show_title(self) -> None:
+        changed = self.session.scene.history.changed
+        dot = f' <span style="color:{theme().carnelian}">●</span>' if changed else ""
+        name = self.session.title.replace("<", "&lt;")
+        self.head.title.setText(f"{name}{dot}")
+        self.setWindowTitle(f"{self.session.title}[*] · Chalcedon")
+        self.setWindowModified(changed)
+
+    # commands
+
+    def run_command(self, name: str) -> None:
+        """Runs a command by its name, as its menu entry does."""
+        command = next(c for c in COMMANDS if c.name == name)
+        if command.when is not None and not command.when(self):
+            self.session.say(_why_not(command, self), "note")
+            return
+        command.run(self)
+
+    def refresh_actions(self) -> None:
+        for command in COMMANDS:
+            action = self.actions_by_name[command.name]
+            action.setText(command.title(self))
+            action.setEnabled(True)
+            if command.checked is not None:
+                action.setChecked(command.checked(self))
+            usable = command.when is None or command.when(self)
+            action.setProperty("usable", usable)
+            action.setEnabled(usable)
+        # shortcuts of commands that can't be used now explain themselves instead of doing nothing
+        QTimer.singleShot(0, self._enable_all)
+
+    def _enable_all(self) -> None:
+        if not any(m.isVisible() for m in self.head.menus.findChildren(QMenu)):
+            for action in self.actions_by_name.values():
+                action.setEnabled(True)
+        else:
+            QTimer.singleShot(200, self._enable_all)
+
+    def _fill_recent(self) -> None:
+        self.recent_menu.clear()
+        for path in self.files.recent():
+            self.recent_menu.addAction(Path(path).name + f"   {Path(path).parent}").triggered.connect(
+                lambda _=False, p=path: self.files.open_recent(p))
+        if self.recent_menu.isEmpty():
+            self.recent_menu.addAction("Nothing yet").setEnabled(False)
+
+    def _context_menu(self, spot: QPoint) -> None:
+        self.refresh_actions()
+        menu = QMenu(self)
+        for name in ("edit.cut", "edit.copy", "edit.paste", "edit.duplicate", "edit.delete", "", "shape.group",
+                     "shape.ungroup", "shape.rename", "shape.visible", "shape.locked", "", "order.up", "order.down",
+                     "order.past_up", "order.past_down", "order.top", "order.bottom", "", "edit.around"):
+            if name:
+                menu.addAction(self.actions_by_name[name])
+            else:
+                menu.addSeparator()
+        menu.popup(spot)
+
+    def rename(self) -> None:
+        self.ledger.setFocus()
+        self.ledger.rename()
+
+    def go_to(self, shape: Shape) -> None:
+        """Selects a shape and shows its row."""
+        self.session.select([shape])
+        self.ledger.reveal(shape)
+        self.ledger.setFocus()
+
+    def flip(self) -> None:
+        self.ledger.set_direction(not self.ledger.front_first)
+
+    def about(self) -> None:
+        self.session.say(f"Chalcedon {chalcedon.__version__}: scenes of persistent shapes. Apache-2.0. Words are set in "
+                         "Source Sans (SIL Open Font License).")
+
+    def settings_value(self, name: str, default: Any) -> Any:
+        return self.settings.value(name, default)
+
+    # closing
+
+    def quit(self) -> None:
+        self.close()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.ledger.close_editor()
+        if self._sure or not self.session.scene.history.changed:
+            self.settings.setValue("geometry", self.saveGeometry())
+            self.canvas.tiles.close()
+            event.accept()
+            return
+        event.ignore()
+        self.files.before_closing(self._close_now)
+
+    def _close_now(self) -> None:
+        self._sure = True
+        self.close()
+
+
+def _why_not(command: Command, window: Window) -> str:
+    title = command.title(window).strip()
+    if not window.session.selection:
+        return f"{title}: nothing is selected. Click a shape or its row first."
+    return f"{title} doesn't fit what is selected."

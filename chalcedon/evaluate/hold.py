@@ -1,0 +1,127 @@
+"""Changes of a shape that hold a point of it in place on the page.
+
+Raw space is a kind's own coordinates before the anchor: a rect's run from 0, 0 to its size, a circle has its
+centre at 0, 0; a group's are those of its children. Whatever anchor, pivot and steps do, `at` is worked out so
+that the point which must stay does.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from chalcedon.evaluate.displaylist import DisplayList
+from chalcedon.evaluate.node import Node, bounds_under
+from chalcedon.evaluate.outlines import OUTLINES
+from chalcedon.evaluate.tidy import tidy
+from chalcedon.formula import Formula
+from chalcedon.geometry import IDENTITY, Affine
+from chalcedon.scene import Shape, Step
+from chalcedon.scene.steps import compose
+from chalcedon.scene.values import place_in
+
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """What a drag comes to: new values, the raw point that stays (before, after), and a word to show."""
+
+    values: dict[str, Any]
+    before: Point
+    after: Point
+    word: str
+
+
+class Start:
+    """A shape as it was when a drag began. Invariant: nothing in here changes during the drag."""
+
+    def __init__(self, node: Node) -> None:
+        shape = node.shape
+        self.shape = shape
+        self.steps: tuple[Step, ...] = shape.steps
+        self.anchor, self.pivot, self.at = shape.anchor, shape.pivot, shape.at
+        self.values = dict(shape.plain_values())
+        self.box = _raw_box(node)
+        self.shift = place_in(self.box, self.anchor)
+        self.parent = node.parent.world if node.parent is not None else Affine()
+        self.to_parent = node.local.after(Affine.translate(-self.shift[0], -self.shift[1])) \
+            if not node.group else node.local
+        back = self.parent.after(self.to_parent).inverse()
+        self.from_scene = back
+
+    def raw_of(self, x: float, y: float) -> Point | None:
+        """Scene px to raw space; None for a shape that is flattened to nothing."""
+        return self.from_scene.map(x, y) if self.from_scene is not None else None
+
+    def scene_of(self, raw: Point) -> Point:
+        return self.parent.map(*self.to_parent.map(*raw))
+
+    def settle(self, change: Change) -> dict[str, Any]:
+        """The values of a change, with `at` such that the point which must stay does."""
+        values = {**self.values, **change.values}
+        target = self.to_parent.map(*change.before)
+        kind = type(self.shape)
+        box = OUTLINES[kind.kind][1](values) if kind.kind in OUTLINES else self.box
+        anchor = values.get("anchor", kind.properties["anchor"].default)
+        sx, sy = place_in(box, anchor)
+        local_box = (box[0] - sx, box[1] - sy, box[2] - sx, box[3] - sy)
+        pivot = place_in(local_box, values.get("pivot", "center"))
+        local = change.after[0] - sx, change.after[1] - sy
+        steps = values.get("steps", ())
+
+        def place(at: Point) -> Point:
+            return compose(at, pivot, steps).map(*local)
+
+        at = _solve(place, target)
+        out = dict(change.values)
+        if at is not None and not any(isinstance(v, Formula) for v in _pair(self.shape.stated("at"))):
+            near = tidy(at[0], 3), tidy(at[1], 3)
+            if abs(near[0] - self.at[0]) > 5e-4 or abs(near[1] - self.at[1]) > 5e-4:
+                out["at"] = near
+            else:
+                out["at"] = self.shape.stated("at") if self.at == self.shape.at else self.at
+        return out
+
+
+def _pair(value: Any) -> tuple[Any, ...]:
+    return value if isinstance(value, tuple) else (value,)
+
+
+def _raw_box(node: Node) -> tuple[float, float, float, float]:
+    if node.group:
+        return bounds_under(node, IDENTITY)  # the space of its children
+    return OUTLINES[node.shape.kind][1](node.shape.plain_values()) if node.shape.kind in OUTLINES else node.box
+
+
+def _solve(place: Callable[[Point], Point], target: Point) -> Point | None:
+    """The argument at which an affine function of the plane takes the value `target`."""
+    ox, oy = place((0.0, 0.0))
+    ax, ay = place((1.0, 0.0))
+    bx, by = place((0.0, 1.0))
+    ax, ay, bx, by = ax - ox, ay - oy, bx - ox, by - oy
+    det = ax * by - ay * bx
+    if abs(det) < 1e-12:
+        return None
+    dx, dy = target[0] - ox, target[1] - oy
+    return (dx * by - dy * bx) / det, (ax * dy - ay * dx) / det
+
+
+def set_anchor(display: DisplayList, shape: Shape, anchor: Any) -> None:
+    """Another anchor; `at` is rewritten so that the shape stays where it is."""
+    display.update()
+    start = Start(display.node(shape))
+    fixed = (start.box[0], start.box[1])
+    with display.scene.step(f"Change anchor of {shape.id}"):
+        for name, value in start.settle(Change({"anchor": anchor}, fixed, fixed, "")).items():
+            shape.assign(name, value)
+
+
+def set_pivot(display: DisplayList, shape: Shape, pivot: Any) -> None:
+    """Another pivot; `at` is rewritten so that the shape stays where it is."""
+    display.update()
+    start = Start(display.node(shape))
+    with display.scene.step(f"Change pivot of {shape.id}"):
+        for name, value in start.settle(Change({"pivot": pivot}, start.shift, start.shift, "")).items():
+            shape.assign(name, value)

@@ -1,0 +1,9 @@
+"""Numbers as a person would have written them."""
+
+from __future__ import annotations
+
+
+def tidy(value: float, digits: int = 6) -> float:
+    """Without the noise of binary fractions: whole numbers as int."""
+    rounded = round(value, digits)
+    return int(rounded) if rounded == int(rounded) else rounded
