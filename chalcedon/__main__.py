@@ -67,10 +67,11 @@ def hit(file: str, x: float | None, y: float | None, points: str | None) -> None
 
     if (points is None) == (x is None or y is None):
         raise click.UsageError("give either X and Y, or --points.")
-    where = [(x, y)] if points is None else _points(points)
+    where = _points(points) if points is not None else [(x or 0.0, y or 0.0)]
     tester = HitTester(_open(file).scene)
-    found = [[{"id": h.id, "part": h.part, "distance": h.distance} for h in tester.hit_test(px, py)]
-             for px, py in where]  # type: ignore[arg-type]
+    found = [
+        [{"id": h.id, "part": h.part, "distance": h.distance} for h in tester.hit_test(px, py)] for px, py in where
+    ]
     click.echo(orjson.dumps(found if points is not None else found[0]).decode())
 
 

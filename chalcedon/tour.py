@@ -36,8 +36,10 @@ def tour(file: str, folder: Path) -> Iterator[str]:
     step = width / GRID
     points = [(step * (i + 0.5), step * (j + 0.5)) for j in range(int(height / step)) for i in range(GRID)]
     tester = HitTester(scene)
-    rows = [{"x": x, "y": y, "hits": [{"id": h.id, "part": h.part, "distance": h.distance}
-                                      for h in tester.hit_test(x, y)]} for x, y in points]
+    rows = [
+        {"x": x, "y": y, "hits": [{"id": h.id, "part": h.part, "distance": h.distance} for h in tester.hit_test(x, y)]}
+        for x, y in points
+    ]
     hits = folder / "hits.json"
     hits.write_bytes(orjson.dumps(rows, option=orjson.OPT_INDENT_2))
     on = {h["id"] for row in rows for h in row["hits"]}  # type: ignore[attr-defined]

@@ -43,8 +43,10 @@ def open_window(store: QSettings, theme_name: str | None = None) -> Window:
 def run(file: str | None, theme_name: str | None = None) -> int:
     """Opens the desk and runs it to its end."""
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
-        print("There is no display to open a window on. `chalcedon render`, `hit`, `check` and `tour` work without "
-              "one.", file=sys.stderr)
+        print(
+            "There is no display to open a window on. `chalcedon render`, `hit`, `check` and `tour` work without one.",
+            file=sys.stderr,
+        )
         return 2
     store = settings()
     window = open_window(store, theme_name)

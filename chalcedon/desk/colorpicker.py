@@ -26,19 +26,19 @@ class _Bar(QWidget):
         self.setFixedSize(width, height)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(name)
-        self.x = self.y = 0.0
+        self.across = self.down = 0.0
         self.plane = plane
         self.painter_of: Callable[[QPainter, QRectF], None] = lambda p, r: None
 
     def set(self, x: float, y: float = 0.0) -> None:
-        self.x, self.y = x, y
+        self.across, self.down = x, y
         self.update()
 
     def _point(self, event: QMouseEvent) -> None:
-        self.x = min(1.0, max(0.0, (event.position().x() - 6) / (self.width() - 12)))
-        self.y = min(1.0, max(0.0, (event.position().y() - 6) / (self.height() - 12))) if self.plane else 0.0
+        self.across = min(1.0, max(0.0, (event.position().x() - 6) / (self.width() - 12)))
+        self.down = min(1.0, max(0.0, (event.position().y() - 6) / (self.height() - 12))) if self.plane else 0.0
         self.update()
-        self.moved.emit(self.x, self.y)
+        self.moved.emit(self.across, self.down)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self._point(event)
@@ -52,18 +52,20 @@ class _Bar(QWidget):
         if way is None or (way[1] and not self.plane):
             super().keyPressEvent(event)
             return
-        self.x = min(1.0, max(0.0, self.x + way[0] * 0.01))
-        self.y = min(1.0, max(0.0, self.y + way[1] * 0.01))
+        self.across = min(1.0, max(0.0, self.across + way[0] * 0.01))
+        self.down = min(1.0, max(0.0, self.down + way[1] * 0.01))
         self.update()
-        self.moved.emit(self.x, self.y)
+        self.moved.emit(self.across, self.down)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         inner = QRectF(self.rect()).adjusted(6, 6, -6, -6)
         self.painter_of(painter, inner)
-        at = QPoint(round(inner.left() + self.x * inner.width()),
-                    round(inner.top() + self.y * inner.height()) if self.plane else round(inner.center().y()))
+        at = QPoint(
+            round(inner.left() + self.across * inner.width()),
+            round(inner.top() + self.down * inner.height()) if self.plane else round(inner.center().y()),
+        )
         for width, color in ((4, QColor("white")), (2, QColor("#22292e"))):
             painter.setPen(QPen(color, width))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -147,9 +149,11 @@ class ColorPicker(QFrame):
                 button.setToolTip(color)
                 button.setAccessibleName(color)
                 r, g, b, a = rgba(color)
-                button.setStyleSheet(f"QPushButton {{ background: rgba({r},{g},{b},{a}); padding: 0; border-radius: 3px;"
-                                     f" border: 1px solid {theme().line}; }}"
-                                     f"QPushButton:focus {{ border: 2px solid {theme().carnelian}; }}")
+                button.setStyleSheet(
+                    f"QPushButton {{ background: rgba({r},{g},{b},{a}); padding: 0; border-radius: 3px;"
+                    f" border: 1px solid {theme().line}; }}"
+                    f"QPushButton:focus {{ border: 2px solid {theme().carnelian}; }}"
+                )
                 button.clicked.connect(lambda _=False, c=color: self._swatch(c))
                 row.addWidget(button)
             row.addStretch()
@@ -248,8 +252,10 @@ class ColorPicker(QFrame):
         self.adjustSize()
         screen = self.screen().availableGeometry()
         size = self.sizeHint()
-        self.move(max(screen.left(), min(spot.x(), screen.right() - size.width())),
-                  max(screen.top(), min(spot.y(), screen.bottom() - size.height())))
+        self.move(
+            max(screen.left(), min(spot.x(), screen.right() - size.width())),
+            max(screen.top(), min(spot.y(), screen.bottom() - size.height())),
+        )
         self.show()
         self.text.setFocus()
         self.text.selectAll()

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from chalcedon.desk.window import Window
 
-Act = Callable[["Window"], None]
+Act = Callable[["Window"], object]
 Test = Callable[["Window"], bool]
 
 MENUS = ("File", "Edit", "Shape", "Order", "View", "Help")
@@ -65,8 +65,10 @@ def _redo_text(w: Window) -> str:
 
 def _toward(up: bool, text: str) -> Callable[[Window], str]:
     """The ledger's direction decides whether up is back or front."""
+
     def make(w: Window) -> str:
         return text.format("front" if up == w.ledger.front_first else "back")
+
     return make
 
 
@@ -86,7 +88,8 @@ def _step(op: str) -> Act:
     def run(w: Window) -> None:
         current = w.session.current
         if current is not None:
-            w.ledger.add_step(current, op)
+            w.ledger.acts.add_step(current, op)
+
     return run
 
 
@@ -96,15 +99,33 @@ COMMANDS: tuple[Command, ...] = (
     Command("file.demo", "Open the demo: harbour at night", "File", lambda w: w.files.open_demo("harbour")),
     Command("file.save", "Save", "File", lambda w: w.files.save(), ("Ctrl+S",), rule=True),
     Command("file.save_as", "Save as…", "File", lambda w: w.files.save_as(), ("Ctrl+Shift+S",)),
-    Command("file.reload", "Reload from the file", "File", lambda w: w.files.reload(),
-            when=lambda w: w.session.path is not None),
-    Command("file.picture", "Write a picture (PNG)…", "File", lambda w: w.files.picture(), ("Ctrl+Shift+E",), rule=True),
+    Command(
+        "file.reload",
+        "Reload from the file",
+        "File",
+        lambda w: w.files.reload(),
+        when=lambda w: w.session.path is not None,
+    ),
+    Command(
+        "file.picture", "Write a picture (PNG)…", "File", lambda w: w.files.picture(), ("Ctrl+Shift+E",), rule=True
+    ),
     Command("file.quit", "Quit", "File", lambda w: w.quit(), ("Ctrl+Q",), rule=True),
-
-    Command("edit.undo", _undo_text, "Edit", lambda w: w.session.undo(), ("Ctrl+Z",),
-            lambda w: bool(w.session.scene.undo_name)),
-    Command("edit.redo", _redo_text, "Edit", lambda w: w.session.redo(), ("Ctrl+Shift+Z", "Ctrl+Y"),
-            lambda w: bool(w.session.scene.redo_name)),
+    Command(
+        "edit.undo",
+        _undo_text,
+        "Edit",
+        lambda w: w.session.undo(),
+        ("Ctrl+Z",),
+        lambda w: bool(w.session.scene.undo_name),
+    ),
+    Command(
+        "edit.redo",
+        _redo_text,
+        "Edit",
+        lambda w: w.session.redo(),
+        ("Ctrl+Shift+Z", "Ctrl+Y"),
+        lambda w: bool(w.session.scene.redo_name),
+    ),
     Command("edit.cut", "Cut", "Edit", lambda w: w.edits.cut(), ("Ctrl+X",), some, rule=True),
     Command("edit.copy", "Copy as text", "Edit", lambda w: w.edits.copy(), ("Ctrl+C",), some),
     Command("edit.paste", "Paste", "Edit", lambda w: w.edits.paste(), ("Ctrl+V",)),
@@ -112,9 +133,12 @@ COMMANDS: tuple[Command, ...] = (
     Command("edit.delete", "Delete", "Edit", lambda w: w.edits.delete(), ("Del",), some),
     Command("edit.all", "Select all", "Edit", lambda w: w.edits.select_all(), ("Ctrl+A",), rule=True),
     Command("edit.none", "Select nothing", "Edit", lambda w: w.session.select([]), ("Ctrl+Shift+A",), some),
-    Command("edit.around", "Select the group around", "Edit", lambda w: w.edits.select_around(), ("Ctrl+Up",), _in_group),
-    Command("edit.inside", "Select what is inside", "Edit", lambda w: w.edits.select_inside(), ("Ctrl+Down",), _one_group),
-
+    Command(
+        "edit.around", "Select the group around", "Edit", lambda w: w.edits.select_around(), ("Ctrl+Up",), _in_group
+    ),
+    Command(
+        "edit.inside", "Select what is inside", "Edit", lambda w: w.edits.select_inside(), ("Ctrl+Down",), _one_group
+    ),
     Command("shape.select", "Select and move", "Shape", _make(""), ("V",)),
     Command("shape.line", "Make a line", "Shape", _make("line"), ("L",)),
     Command("shape.polyline", "Make a polyline", "Shape", _make("polyline"), ("P",)),
@@ -124,47 +148,127 @@ COMMANDS: tuple[Command, ...] = (
     Command("shape.group", "Group", "Shape", lambda w: w.edits.group(), ("Ctrl+G",), some, rule=True),
     Command("shape.ungroup", "Ungroup", "Shape", lambda w: w.edits.ungroup(), ("Ctrl+Shift+G",), _one_group),
     Command("shape.rename", "Rename…", "Shape", lambda w: w.rename(), ("F2",), one),
-    Command("shape.visible", lambda w: "Show" if _hidden(w) else "Hide", "Shape",
-            lambda w: w.edits.switch("visible"), ("H",), some, rule=True),
-    Command("shape.locked", lambda w: "Unlock" if _locked(w) else "Lock", "Shape",
-            lambda w: w.edits.switch("locked"), ("K",), some),
+    Command(
+        "shape.visible",
+        lambda w: "Show" if _hidden(w) else "Hide",
+        "Shape",
+        lambda w: w.edits.switch("visible"),
+        ("H",),
+        some,
+        rule=True,
+    ),
+    Command(
+        "shape.locked",
+        lambda w: "Unlock" if _locked(w) else "Lock",
+        "Shape",
+        lambda w: w.edits.switch("locked"),
+        ("K",),
+        some,
+    ),
     Command("shape.rotate", "Add a step: rotate", "Shape", _step("rotate"), (), one, rule=True),
     Command("shape.scale", "Add a step: scale", "Shape", _step("scale"), (), one),
     Command("shape.translate", "Add a step: translate", "Shape", _step("translate"), (), one),
     Command("shape.skew", "Add a step: skew", "Shape", _step("skew"), (), one),
-    Command("shape.pick", "Take the next shape's paint from this one", "Shape", lambda w: w.edits.pick_paint(), ("I",), one,
-            rule=True),
-
-    Command("order.up", _toward(True, "One row up, toward the {}"), "Order", lambda w: w.edits.shift_rows(-1), ("Alt+Up",), some),
-    Command("order.down", _toward(False, "One row down, toward the {}"), "Order", lambda w: w.edits.shift_rows(1),
-            ("Alt+Down",), some),
-    Command("order.past_up", _toward(True, "Past the next that overlaps, toward the {}"), "Order",
-            lambda w: w.edits.past_next(-1), ("Alt+PgUp",), one, rule=True),
-    Command("order.past_down", _toward(False, "Past the next that overlaps, toward the {} "), "Order",
-            lambda w: w.edits.past_next(1), ("Alt+PgDown",), one),
-    Command("order.top", _toward(True, "To the very {}"), "Order", lambda w: w.edits.to_end(-1), ("Alt+Home",), some, rule=True),
-    Command("order.bottom", _toward(False, "To the very {} "), "Order", lambda w: w.edits.to_end(1), ("Alt+End",), some),
-
+    Command(
+        "shape.pick",
+        "Take the next shape's paint from this one",
+        "Shape",
+        lambda w: w.edits.pick_paint(),
+        ("I",),
+        one,
+        rule=True,
+    ),
+    Command(
+        "order.up",
+        _toward(True, "One row up, toward the {}"),
+        "Order",
+        lambda w: w.edits.shift_rows(-1),
+        ("Alt+Up",),
+        some,
+    ),
+    Command(
+        "order.down",
+        _toward(False, "One row down, toward the {}"),
+        "Order",
+        lambda w: w.edits.shift_rows(1),
+        ("Alt+Down",),
+        some,
+    ),
+    Command(
+        "order.past_up",
+        _toward(True, "Past the next that overlaps, toward the {}"),
+        "Order",
+        lambda w: w.edits.past_next(-1),
+        ("Alt+PgUp",),
+        one,
+        rule=True,
+    ),
+    Command(
+        "order.past_down",
+        _toward(False, "Past the next that overlaps, toward the {} "),
+        "Order",
+        lambda w: w.edits.past_next(1),
+        ("Alt+PgDown",),
+        one,
+    ),
+    Command(
+        "order.top",
+        _toward(True, "To the very {}"),
+        "Order",
+        lambda w: w.edits.to_end(-1),
+        ("Alt+Home",),
+        some,
+        rule=True,
+    ),
+    Command(
+        "order.bottom", _toward(False, "To the very {} "), "Order", lambda w: w.edits.to_end(1), ("Alt+End",), some
+    ),
     Command("view.in", "Zoom in", "View", lambda w: w.canvas.zoom_to(w.canvas.view.step(1)), ("Ctrl+=", "Ctrl++", "+")),
     Command("view.out", "Zoom out", "View", lambda w: w.canvas.zoom_to(w.canvas.view.step(-1)), ("Ctrl+-", "-")),
     Command("view.actual", "Zoom to 100 %", "View", lambda w: w.canvas.zoom_to(1.0), ("1",)),
     Command("view.fit", "Fit the page", "View", lambda w: w.canvas.fit(), ("0",)),
     Command("view.selection", "Fit the selection", "View", lambda w: w.canvas.fit_selection(), ("2",), some),
-    Command("view.freeze", "Freeze the probe", "View", lambda w: w.probe.toggle_frozen(), ("F",), rule=True,
-            checked=lambda w: w.probe.frozen),
-    Command("view.flip", "List the front first", "View", lambda w: w.flip(), (), rule=True,
-            checked=lambda w: w.ledger.front_first),
-    Command("view.fold", "Fold all groups", "View", lambda w: w.ledger.fold_all(True)),
-    Command("view.unfold", "Unfold all groups", "View", lambda w: w.ledger.fold_all(False)),
-    Command("view.plaster", "Plaster (light)", "View", lambda w: w.set_theme("plaster"), (), rule=True,
-            checked=lambda w: w.theme_name == "plaster"),
-    Command("view.basalt", "Basalt (dark)", "View", lambda w: w.set_theme("basalt"), (),
-            checked=lambda w: w.theme_name == "basalt"),
+    Command(
+        "view.freeze",
+        "Freeze the probe",
+        "View",
+        lambda w: w.probe.toggle_frozen(),
+        ("F",),
+        rule=True,
+        checked=lambda w: w.probe.frozen,
+    ),
+    Command(
+        "view.flip",
+        "List the front first",
+        "View",
+        lambda w: w.flip(),
+        (),
+        rule=True,
+        checked=lambda w: w.ledger.front_first,
+    ),
+    Command("view.fold", "Fold all groups", "View", lambda w: w.ledger.acts.fold_all(True)),
+    Command("view.unfold", "Unfold all groups", "View", lambda w: w.ledger.acts.fold_all(False)),
+    Command(
+        "view.plaster",
+        "Plaster (light)",
+        "View",
+        lambda w: w.set_theme("plaster"),
+        (),
+        rule=True,
+        checked=lambda w: w.theme_name == "plaster",
+    ),
+    Command(
+        "view.basalt",
+        "Basalt (dark)",
+        "View",
+        lambda w: w.set_theme("basalt"),
+        (),
+        checked=lambda w: w.theme_name == "basalt",
+    ),
     Command("go.ledger", "Go to the ledger", "View", lambda w: w.ledger.setFocus(), ("F6",), rule=True),
     Command("go.canvas", "Go to the canvas", "View", lambda w: w.canvas.setFocus(), ("F7",)),
     Command("go.line", "Go to the new line", "View", lambda w: w.newline.entry.setFocus(), ("Ctrl+Return",)),
     Command("go.probe", "Go to the probe", "View", lambda w: w.probe.setFocus(), ("F8",)),
-
     Command("help.find", "Find anything…", "Help", lambda w: w.finder.open(), ("Ctrl+K",)),
     Command("help.keys", "Keys, a list", "Help", lambda w: w.finder.open("keys "), ("F1",)),
     Command("help.about", "About Chalcedon", "Help", lambda w: w.about()),

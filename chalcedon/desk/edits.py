@@ -140,8 +140,9 @@ class Edits(QObject):
         with self.session.step(""):
             move = order.forward if forward else order.backward
             moved = move(self.session.scene, self.session.selection)
-        self._name_last(moved, f"{names_of(outermost(self.session.selection))} is at the "
-                               f"{'front' if forward else 'back'} already.")
+        self._name_last(
+            moved, f"{names_of(outermost(self.session.selection))} is at the {'front' if forward else 'back'} already."
+        )
 
     def to_end(self, way: int) -> None:
         front = (way > 0) != self._front_first()
@@ -149,8 +150,9 @@ class Edits(QObject):
         with self.session.step(""):
             move = order.to_front if front else order.to_back
             moved = move(self.session.scene, self.session.selection)
-        self._name_last(moved, f"{names_of(outermost(self.session.selection))} is at the "
-                               f"{'front' if front else 'back'} already.")
+        self._name_last(
+            moved, f"{names_of(outermost(self.session.selection))} is at the {'front' if front else 'back'} already."
+        )
 
     def past_next(self, way: int) -> None:
         front = (way > 0) != self._front_first()

@@ -30,7 +30,7 @@ class Filing(QObject):
 
     # questions
 
-    def _unless_unsaved(self, act: Callable[[], None]) -> None:
+    def _unless_unsaved(self, act: Callable[[], object]) -> None:
         """Does it at once when everything is saved; asks first otherwise."""
         if not self.session.scene.history.changed:
             act()
@@ -41,8 +41,10 @@ class Filing(QObject):
             if self.save():
                 act()
 
-        self.window.messages.ask(f"{title} has changes that are not saved.",
-                                 [("Save", save_then), ("Discard them", act), ("Stay here", lambda: None)])
+        self.window.messages.ask(
+            f"{title} has changes that are not saved.",
+            [("Save", save_then), ("Discard them", act), ("Stay here", lambda: None)],
+        )
 
     # commands
 
@@ -55,6 +57,7 @@ class Filing(QObject):
             name, _ = QFileDialog.getOpenFileName(self.window, "Open a scene", str(folder), FILTER)
             if name:
                 self.open_path(Path(name))
+
         self._unless_unsaved(ask)
 
     def open_recent(self, path: str) -> None:
@@ -92,22 +95,34 @@ class Filing(QObject):
             return self.save_as()
         if self.session.changed_underneath():
             path = self.session.path
-            self.window.messages.ask(f"{path.name} was changed by another program since it was opened here.",
-                                     [("Save over it", lambda: self._save(path) and None), ("Save as…", lambda: self.save_as() and None),
-                                      ("Load that version", self._reload), ("Stay here", lambda: None)])
+            self.window.messages.ask(
+                f"{path.name} was changed by another program since it was opened here.",
+                [
+                    ("Save over it", lambda: self._save(path)),
+                    ("Save as…", self.save_as),
+                    ("Load that version", self._reload),
+                    ("Stay here", lambda: None),
+                ],
+            )
             return False
         return self._save(self.session.path)
 
     def save_as(self) -> bool:
-        folder = self.session.path.parent if self.session.path else Path(str(self.window.settings_value("folder", "") or Path.home()))
-        name, _ = QFileDialog.getSaveFileName(self.window, "Save the scene", str(folder / f"{self.session.title}.chal"), FILTER)
+        folder = (
+            self.session.path.parent
+            if self.session.path
+            else Path(str(self.window.settings_value("folder", "") or Path.home()))
+        )
+        name, _ = QFileDialog.getSaveFileName(
+            self.window, "Save the scene", str(folder / f"{self.session.title}.chal"), FILTER
+        )
         if not name:
             return False
         path = Path(name)
         return self._save(path if path.suffix else path.with_suffix(".chal"))
 
     def _save(self, path: Path) -> bool:
-        self.window.ledger.close_editor()
+        self.window.ledger.acts.close_editor()
         try:
             self.session.save(path)
         except ChalcedonError as problem:
@@ -133,8 +148,9 @@ class Filing(QObject):
         from chalcedon.painter.export import render_file
 
         folder = self.session.path.parent if self.session.path else Path.home()
-        name, _ = QFileDialog.getSaveFileName(self.window, "Write a picture", str(folder / f"{self.session.title}.png"),
-                                              "PNG pictures (*.png)")
+        name, _ = QFileDialog.getSaveFileName(
+            self.window, "Write a picture", str(folder / f"{self.session.title}.png"), "PNG pictures (*.png)"
+        )
         if not name:
             return
         path = name if name.lower().endswith(".png") else name + ".png"
@@ -145,7 +161,7 @@ class Filing(QObject):
         else:
             self.session.say(f"Wrote {Path(path).name} at twice the page's size.")
 
-    def before_closing(self, act: Callable[[], None]) -> None:
+    def before_closing(self, act: Callable[[], object]) -> None:
         self._unless_unsaved(act)
 
     # the file underneath
@@ -169,9 +185,10 @@ class Filing(QObject):
             if not session.changed_underneath() and self.window.messages.kind != "problem":
                 session.say(f"{name} was changed by another program and has been loaded again.")
             return
-        self.window.messages.ask(f"{name} was changed by another program, and you have changes of your own.",
-                                 [("Keep mine", lambda: None), ("Load that version", self._reload),
-                                  ("Save mine as…", lambda: self.save_as() and None)])
+        self.window.messages.ask(
+            f"{name} was changed by another program, and you have changes of your own.",
+            [("Keep mine", lambda: None), ("Load that version", self._reload), ("Save mine as…", self.save_as)],
+        )
         self._watch()
 
     # recent files

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, QSize, Qt
@@ -32,20 +33,23 @@ ENTRY = Qt.ItemDataRole.UserRole
 class Entry:
     """Something that can be found. `side` is shown muted at the right."""
 
-    def __init__(self, text: str, side: str, act: Callable[[], None], usable: bool = True) -> None:
-        self.text, self.side, self.act, self.usable = text, side, act, usable
+    def __init__(self, text: str, side: str, act: Callable[[], object], usable: bool = True, keys: bool = False) -> None:
+        self.text, self.side, self.act, self.usable, self.keys = text, side, act, usable, keys
 
 
 class _Look(QStyledItemDelegate):
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
         super().paint(painter, option, index)
         entry = index.data(ENTRY)
         painter.save()
         painter.setFont(font(13))
         painter.setPen(theme().color("muted"))
-        box = option.rect  # type: ignore[attr-defined]
-        painter.drawText(QRectF(box).adjusted(0, 0, -12, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                         entry.side)
+        box = option.rect
+        painter.drawText(
+            QRectF(box).adjusted(0, 0, -12, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, entry.side
+        )
         painter.restore()
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
@@ -100,8 +104,10 @@ class Finder(QFrame):
 
     def open(self, text: str = "") -> None:
         t = theme()
-        self.setStyleSheet(f"Finder {{ background: {t.panel}; border: 1px solid {t.muted}; border-radius: 6px; }}"
-                           f"QListWidget {{ border: none; }}")
+        self.setStyleSheet(
+            f"Finder {{ background: {t.panel}; border: 1px solid {t.muted}; border-radius: 6px; }}"
+            f"QListWidget {{ border: none; }}"
+        )
         self._before = self.desk.focusWidget()
         width = min(560, self.desk.width() - 40)
         self.setGeometry(self.desk.width() - width - 12, 4, width, min(430, self.desk.height() - 60))
@@ -120,18 +126,17 @@ class Finder(QFrame):
         w = self.desk
         out = []
         for c in COMMANDS:
-            keys = c.keys[0] if c.keys else ""
-            side = f"{keys}   {c.menu}" if keys else c.menu
-            out.append(Entry(c.title(w).strip(), side, lambda c=c: w.run_command(c.name),  # type: ignore[misc]
-                             c.when is None or c.when(w)))
+            side = f"{c.keys[0]}   {c.menu}" if c.keys else c.menu
+            usable = c.when is None or c.when(w)
+            out.append(Entry(c.title(w).strip(), side, partial(w.run_command, c.name), usable, bool(c.keys)))
         current = w.ledger.opened
         if current is not None:
             for name, prop in current.properties.items():
-                out.append(Entry(f"{prop.word} of {current.id}", prop.help,
-                                 lambda n=name: w.ledger.focus_property(n)))  # type: ignore[misc]
+                act = partial(w.ledger.keys.focus_property, name)
+                out.append(Entry(f"{prop.word} of {current.id}", prop.help, act))
         for shape in w.session.scene.walk():
             label = f"  {shape.label}" if shape.label else ""
-            out.append(Entry(f"{shape.id}{label}", shape.kind, lambda s=shape: w.go_to(s)))  # type: ignore[misc]
+            out.append(Entry(f"{shape.id}{label}", shape.kind, partial(w.go_to, shape)))
         return out
 
     def _fill(self, *_: object) -> None:
@@ -141,7 +146,7 @@ class Finder(QFrame):
             words = words[1:]
         ranked = []
         for i, e in enumerate(self.entries()):
-            if keys_only and not e.side[:1].strip():
+            if keys_only and not e.keys:
                 continue
             score = _score(words, e)
             if score is not None:

@@ -53,24 +53,30 @@ class MessageBar(QWidget):
         if kind == "note":
             self._timer.start(NOTE_MS)
 
-    def ask(self, text: str, answers: list[tuple[str, Callable[[], None]]]) -> None:
+    def ask(self, text: str, answers: list[tuple[str, Callable[[], object]]]) -> None:
         """Asks a question with its answers as buttons; the first has the focus. × means none of them."""
         self._show(text, "question")
         for word, act in answers:
             button = QPushButton(word)
             button.setAutoDefault(True)
-            button.clicked.connect(lambda _=False, a=act: (self.dismiss(), a()))
+            button.clicked.connect(lambda _=False, a=act: self._answer(a))
             self._layout.insertWidget(self._layout.count() - 1, button)
             self._answers.append(button)
         self._answers[0].setFocus()
+
+    def _answer(self, act: Callable[[], object]) -> None:
+        self.dismiss()
+        act()
 
     def _show(self, text: str, kind: str) -> None:
         self._clear()
         t = theme()
         self.kind = kind
         ground = t.sunken if kind == "note" else t.warn
-        self.setStyleSheet(f"MessageBar {{ background: {ground}; border-top: 1px solid {t.line}; }} "
-                           f"MessageBar QLabel {{ color: {t.ink}; }}")
+        self.setStyleSheet(
+            f"MessageBar {{ background: {ground}; border-top: 1px solid {t.line}; }} "
+            f"MessageBar QLabel {{ color: {t.ink}; }}"
+        )
         self.label.setText(text)
         self.setAccessibleName(text)
         self.show()

@@ -22,8 +22,12 @@ class _Entry(QLineEdit):
         self.owner = owner
 
     def event(self, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent) \
-                and event.key() == Qt.Key.Key_Tab and self.owner.complete():
+        if (
+            event.type() == QEvent.Type.KeyPress
+            and isinstance(event, QKeyEvent)
+            and event.key() == Qt.Key.Key_Tab
+            and self.owner.complete()
+        ):
             return True
         return super().event(event)
 
@@ -106,14 +110,19 @@ class NewLine(QWidget):
         self.hint.setStyleSheet(f"color: {t.muted}")
         self._tell_where()
 
-    def resizeEvent(self, event: QEvent) -> None:  # type: ignore[override]
+    def resizeEvent(self, event: QEvent) -> None:
         self._tell_where()
 
     def _tell_where(self) -> None:
         group, index = self.session.insertion_place()
         before = group.children[index - 1] if index > 0 else None
-        text = f"Enter adds after {before.id}" if before is not None else \
-            f"Enter adds into {group.id}" if group.id else "Enter adds the first shape"
+        text = (
+            f"Enter adds after {before.id}"
+            if before is not None
+            else f"Enter adds into {group.id}"
+            if group.id
+            else "Enter adds the first shape"
+        )
         metrics = self.entry.fontMetrics()
         room = self.entry.width() - metrics.horizontalAdvance(self.entry.text() or self.entry.placeholderText()) - 40
         self.where.setText(text)

@@ -82,7 +82,7 @@ class Probe(QWidget):
             x += width + 7
         self._left_out = len(self.findings) - len(self._boxes)
 
-    def resizeEvent(self, event: QEvent) -> None:  # type: ignore[override]
+    def resizeEvent(self, event: QEvent) -> None:
         self._lay_out()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -98,8 +98,11 @@ class Probe(QWidget):
         hits = sum(1 for f in self.findings if f.part)
         if self.point is None:
             painter.setFont(font(14))
-            painter.drawText(16, 52, "Point at the picture: what lies there is listed here, front to back, "
-                                     "and why the rest is not hit.")
+            painter.drawText(
+                16,
+                52,
+                "Point at the picture: what lies there is listed here, front to back, and why the rest is not hit.",
+            )
         elif not self.findings:
             painter.setFont(font(14))
             painter.drawText(16, 52, "Nothing here, and nothing within reach.")

@@ -34,6 +34,7 @@ class Session(QObject):
 
     def __init__(self) -> None:
         super().__init__()
+        self.display: DisplayList
         self.path: Path | None = None
         self.stamp: tuple[int, int, int] | None = None
         """Identity, size and time of the file when it was read or written last."""

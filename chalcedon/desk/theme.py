@@ -39,13 +39,39 @@ class Theme:
 
 
 PLASTER = Theme(
-    "plaster", paper="#EFEDE8", panel="#F7F5F1", ink="#22292E", muted="#646A6D", line="#D8D4CB", sunken="#E7E4DC",
-    desk="#D5D0C8", carnelian="#B8482A", chrysoprase="#35705A", chalcedony="#7FA3B8", selected="#DCE5EA",
-    live="#DFEBE3", warn="#F6E3DA", strata=("#9DB7C5", "#CF9A6B", "#8FB3A0", "#BFAECB", "#D9C178", "#C98F86"))
+    "plaster",
+    paper="#EFEDE8",
+    panel="#F7F5F1",
+    ink="#22292E",
+    muted="#646A6D",
+    line="#D8D4CB",
+    sunken="#E7E4DC",
+    desk="#D5D0C8",
+    carnelian="#B8482A",
+    chrysoprase="#35705A",
+    chalcedony="#7FA3B8",
+    selected="#DCE5EA",
+    live="#DFEBE3",
+    warn="#F6E3DA",
+    strata=("#9DB7C5", "#CF9A6B", "#8FB3A0", "#BFAECB", "#D9C178", "#C98F86"),
+)
 BASALT = Theme(
-    "basalt", paper="#1E2326", panel="#272D31", ink="#E6E3DC", muted="#A3A9AC", line="#3A4247", sunken="#20262A",
-    desk="#16191B", carnelian="#E27B58", chrysoprase="#7DBE9F", chalcedony="#7FA3B8", selected="#33424C",
-    live="#2B3F37", warn="#45302A", strata=("#5F7F92", "#9A6D46", "#5C8571", "#82738F", "#9A8645", "#8D5D56"))
+    "basalt",
+    paper="#1E2326",
+    panel="#272D31",
+    ink="#E6E3DC",
+    muted="#A3A9AC",
+    line="#3A4247",
+    sunken="#20262A",
+    desk="#16191B",
+    carnelian="#E27B58",
+    chrysoprase="#7DBE9F",
+    chalcedony="#7FA3B8",
+    selected="#33424C",
+    live="#2B3F37",
+    warn="#45302A",
+    strata=("#5F7F92", "#9A6D46", "#5C8571", "#82738F", "#9A8645", "#8D5D56"),
+)
 THEMES = {t.name: t for t in (PLASTER, BASALT)}
 
 _current = PLASTER
@@ -84,11 +110,23 @@ def apply(app: QApplication, name: str) -> None:
     app.setFont(font())
     palette = QPalette()
     role = QPalette.ColorRole
-    for which, color in ((role.Window, t.paper), (role.Base, t.panel), (role.AlternateBase, t.paper),
-                         (role.Button, t.panel), (role.WindowText, t.ink), (role.Text, t.ink),
-                         (role.ButtonText, t.ink), (role.Highlight, t.chalcedony), (role.HighlightedText, "#10181D"),
-                         (role.ToolTipBase, t.panel), (role.ToolTipText, t.ink), (role.PlaceholderText, t.muted),
-                         (role.Mid, t.line), (role.Dark, t.line), (role.Light, t.panel)):
+    for which, color in (
+        (role.Window, t.paper),
+        (role.Base, t.panel),
+        (role.AlternateBase, t.paper),
+        (role.Button, t.panel),
+        (role.WindowText, t.ink),
+        (role.Text, t.ink),
+        (role.ButtonText, t.ink),
+        (role.Highlight, t.chalcedony),
+        (role.HighlightedText, "#10181D"),
+        (role.ToolTipBase, t.panel),
+        (role.ToolTipText, t.ink),
+        (role.PlaceholderText, t.muted),
+        (role.Mid, t.line),
+        (role.Dark, t.line),
+        (role.Light, t.panel),
+    ):
         palette.setColor(which, QColor(color))
     for which in (role.WindowText, role.Text, role.ButtonText):
         palette.setColor(QPalette.ColorGroup.Disabled, which, QColor(t.muted))

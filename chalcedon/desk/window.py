@@ -50,17 +50,17 @@ class _Head(QWidget):
         self.title = QLabel("", self)
         self.title.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.title.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-        self.find = QPushButton("Find anything")
-        self.find.setFixedWidth(246)
-        self.find.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.find.setAccessibleName("Find anything, Ctrl+K")
-        self.find.clicked.connect(lambda: window.finder.open())
+        self.search = QPushButton("Find anything")
+        self.search.setFixedWidth(246)
+        self.search.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.search.setAccessibleName("Find anything, Ctrl+K")
+        self.search.clicked.connect(lambda: window.finder.open())
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 12, 0)
         layout.addWidget(self.menus, 0, Qt.AlignmentFlag.AlignVCenter)
         layout.addStretch()
-        layout.addWidget(self.find)
-        self.key = QLabel("Ctrl+K", self.find)
+        layout.addWidget(self.search)
+        self.key = QLabel("Ctrl+K", self.search)
         self.key.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.key.setGeometry(0, 0, 236, 23)
         self.key.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -70,9 +70,11 @@ class _Head(QWidget):
         self.menus.setFont(font())
         self.title.setFont(font(bold=True))
         self.title.setStyleSheet(f"color: {t.ink}")
-        self.find.setStyleSheet(f"QPushButton {{ text-align: left; color: {t.muted}; background: {t.sunken};"
-                                f" border: 1px solid {t.line}; padding: 2px 10px; }}"
-                                f"QPushButton:hover {{ border-color: {t.muted}; }}")
+        self.search.setStyleSheet(
+            f"QPushButton {{ text-align: left; color: {t.muted}; background: {t.sunken};"
+            f" border: 1px solid {t.line}; padding: 2px 10px; }}"
+            f"QPushButton:hover {{ border-color: {t.muted}; }}"
+        )
         self.key.setFont(font(12))
         self.key.setStyleSheet(f"color: {t.muted}; background: transparent;")
 
@@ -92,6 +94,20 @@ class _Head(QWidget):
 
 
 class Window(QMainWindow):
+    """Holds the parts together; each part follows the session by itself."""
+
+    session: Session
+    canvas: Canvas
+    ledger: Ledger
+    newline: NewLine
+    probe: Probe
+    strip: Strip
+    messages: MessageBar
+    edits: Edits
+    files: Filing
+    finder: Finder
+    theme_name: str
+
     def __init__(self, settings: QSettings) -> None:
         super().__init__()
         self.settings = settings
@@ -192,7 +208,9 @@ class Window(QMainWindow):
         self.newline.restyle()
         self.strip.restyle()
         self.hint.setFont(font(13))
-        self.hint.setStyleSheet(f"color: {t.muted}; background: {t.paper}; border-top: 1px solid {t.line}; padding: 4px 16px;")
+        self.hint.setStyleSheet(
+            f"color: {t.muted}; background: {t.paper}; border-top: 1px solid {t.line}; padding: 4px 16px;"
+        )
         self.foot.setStyleSheet(f"QWidget#foot {{ background: {t.paper}; border-top: 1px solid {t.line}; }}")
         self.foot.setObjectName("foot")
         self.canvas.tiles.forget()
@@ -249,16 +267,36 @@ class Window(QMainWindow):
         self.recent_menu.clear()
         for path in self.files.recent():
             self.recent_menu.addAction(Path(path).name + f"   {Path(path).parent}").triggered.connect(
-                lambda _=False, p=path: self.files.open_recent(p))
+                lambda _=False, p=path: self.files.open_recent(p)
+            )
         if self.recent_menu.isEmpty():
             self.recent_menu.addAction("Nothing yet").setEnabled(False)
 
     def _context_menu(self, spot: QPoint) -> None:
         self.refresh_actions()
         menu = QMenu(self)
-        for name in ("edit.cut", "edit.copy", "edit.paste", "edit.duplicate", "edit.delete", "", "shape.group",
-                     "shape.ungroup", "shape.rename", "shape.visible", "shape.locked", "", "order.up", "order.down",
-                     "order.past_up", "order.past_down", "order.top", "order.bottom", "", "edit.around"):
+        for name in (
+            "edit.cut",
+            "edit.copy",
+            "edit.paste",
+            "edit.duplicate",
+            "edit.delete",
+            "",
+            "shape.group",
+            "shape.ungroup",
+            "shape.rename",
+            "shape.visible",
+            "shape.locked",
+            "",
+            "order.up",
+            "order.down",
+            "order.past_up",
+            "order.past_down",
+            "order.top",
+            "order.bottom",
+            "",
+            "edit.around",
+        ):
             if name:
                 menu.addAction(self.actions_by_name[name])
             else:
@@ -267,7 +305,7 @@ class Window(QMainWindow):
 
     def rename(self) -> None:
         self.ledger.setFocus()
-        self.ledger.rename()
+        self.ledger.keys.rename()
 
     def go_to(self, shape: Shape) -> None:
         """Selects a shape and shows its row."""
@@ -276,11 +314,13 @@ class Window(QMainWindow):
         self.ledger.setFocus()
 
     def flip(self) -> None:
-        self.ledger.set_direction(not self.ledger.front_first)
+        self.ledger.acts.set_direction(not self.ledger.front_first)
 
     def about(self) -> None:
-        self.session.say(f"Chalcedon {chalcedon.__version__}: scenes of persistent shapes. Apache-2.0. Words are set in "
-                         "Source Sans (SIL Open Font License).")
+        self.session.say(
+            f"Chalcedon {chalcedon.__version__}: scenes of persistent shapes. Apache-2.0. Words are set in "
+            "Source Sans (SIL Open Font License)."
+        )
 
     def settings_value(self, name: str, default: Any) -> Any:
         return self.settings.value(name, default)
@@ -291,7 +331,7 @@ class Window(QMainWindow):
         self.close()
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        self.ledger.close_editor()
+        self.ledger.acts.close_editor()
         if self._sure or not self.session.scene.history.changed:
             self.settings.setValue("geometry", self.saveGeometry())
             self.canvas.tiles.close()

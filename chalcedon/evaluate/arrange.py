@@ -99,7 +99,8 @@ def _shift(display: DisplayList, shape: Shape, dx: float, dy: float) -> None:
     steps = shape.stated("steps")
     if any(s.about is not None for s in steps):
         shape.steps = tuple(
-            s if s.about is None else Step(s.op, s.values, _moved(s.about, dx, dy), s.on) for s in steps)
+            s if s.about is None else Step(s.op, s.values, _moved(s.about, dx, dy), s.on) for s in steps
+        )
 
 
 def _moved(point: Any, dx: float, dy: float) -> Any:

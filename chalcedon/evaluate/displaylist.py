@@ -173,8 +173,12 @@ class DisplayList:
             self._spread_upward(node, dirty)
         entries = sorted(dirty.values(), key=lambda e: _depth(e[0]), reverse=True)
         for node, what in entries:  # deepest first: boxes are made from the inside out
-            if "outline" in what or "box" in what or ("content" in what and node.needs_box()) \
-                    or ("place" in what and node.group):
+            if (
+                "outline" in what
+                or "box" in what
+                or ("content" in what and node.needs_box())
+                or ("place" in what and node.group)
+            ):
                 node.evaluate_outline(node.shape.plain_values())
             if what & {"outline", "place", "box", "content"}:
                 node.evaluate_place(node.shape.plain_values())

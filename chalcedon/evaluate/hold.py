@@ -46,8 +46,9 @@ class Start:
         self.box = _raw_box(node)
         self.shift = place_in(self.box, self.anchor)
         self.parent = node.parent.world if node.parent is not None else Affine()
-        self.to_parent = node.local.after(Affine.translate(-self.shift[0], -self.shift[1])) \
-            if not node.group else node.local
+        self.to_parent = (
+            node.local.after(Affine.translate(-self.shift[0], -self.shift[1])) if not node.group else node.local
+        )
         back = self.parent.after(self.to_parent).inverse()
         self.from_scene = back
 

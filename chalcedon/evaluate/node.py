@@ -79,7 +79,11 @@ class Node:
         self.pointer = "painted"
         self.shift = _NO_SHIFT
         self._inverse: Affine | bool | None = None
-        self._drop_outline()
+        self._outline: Path | None = None
+        self._fill_region: Region | None = None
+        self._stroke_region: StrokeRegion | None = None
+        self._edges: list[tuple[float, float, float, float]] | None = None
+        self._tolerance = 0.0
 
     # evaluating; DisplayList calls these in order. `values` are the shape's plain values.
 
@@ -104,8 +108,10 @@ class Node:
     def needs_box(self) -> bool:
         """Whether a group's own place depends on what is in it."""
         values = self.shape._values
-        return self.group and ((bool(values.get("steps")) and values.get("pivot") != "origin")
-                               or values.get("anchor", "origin") != "origin")
+        return self.group and (
+            (bool(values.get("steps")) and values.get("pivot") != "origin")
+            or values.get("anchor", "origin") != "origin"
+        )
 
     def evaluate_place(self, values: Stored) -> None:
         at = values.get("at", _NO_SHIFT)
@@ -130,8 +136,14 @@ class Node:
         self.stroke = rgba(stroke) if stroke is not None else None
         width = get("stroke_width", kind.stroke_width)
         # the pen exists without a stroke paint too: pointer rules may ask for the stroke's region
-        pen = Pen(width, get("cap", "butt"), get("join", "miter"), get("miter_limit", 4.0),
-                  get("dash", ()), get("dash_offset", 0.0))
+        pen = Pen(
+            width,
+            get("cap", "butt"),
+            get("join", "miter"),
+            get("miter_limit", 4.0),
+            get("dash", ()),
+            get("dash_offset", 0.0),
+        )
         if pen != self.pen:
             self.pen = pen
             self._stroke_region = None
@@ -169,10 +181,7 @@ class Node:
         self.cull = self.world.map_box(box)
 
     def _drop_outline(self) -> None:
-        self._outline: Path | None = None
-        self._fill_region: Region | None = None
-        self._stroke_region: StrokeRegion | None = None
-        self._edges: list[tuple[float, float, float, float]] | None = None
+        self._outline = self._fill_region = self._stroke_region = self._edges = None
         self._tolerance = 0.0
 
     # what others read

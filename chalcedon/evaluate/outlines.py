@@ -24,7 +24,7 @@ def _register(cls: type[Shape], *names: str, outline: Callable[..., Path], box: 
 
     def call(function: Callable[..., Any]) -> Callable[[Stored], Any]:
         if len(defaults) == 1:
-            (name, default), = defaults
+            ((name, default),) = defaults
             return lambda v: function(v.get(name, default))
         return lambda v: function(*[v.get(n, d) for n, d in defaults])
 
@@ -38,16 +38,21 @@ def _points_box(points: tuple[tuple[float, float], ...], closed: bool = False) -
     return min(xs), min(ys), max(xs), max(ys)
 
 
-_register(Line, "to",
-          outline=lambda to: make.polyline([(0.0, 0.0), to]),
-          box=lambda to: (min(0.0, to[0]), min(0.0, to[1]), max(0.0, to[0]), max(0.0, to[1])))
+_register(
+    Line,
+    "to",
+    outline=lambda to: make.polyline([(0.0, 0.0), to]),
+    box=lambda to: (min(0.0, to[0]), min(0.0, to[1]), max(0.0, to[0]), max(0.0, to[1])),
+)
 _register(Polyline, "points", "closed", outline=make.polyline, box=_points_box)
-_register(Rect, "size", "corners",
-          outline=lambda size, corners: make.rect(*size, corners),
-          box=lambda size, corners: (0.0, 0.0, *size))
-_register(Circle, "radius",
-          outline=lambda r: make.ellipse(r, r),
-          box=lambda r: (-r, -r, r, r))
-_register(Ellipse, "radii",
-          outline=lambda radii: make.ellipse(*radii),
-          box=lambda radii: (-radii[0], -radii[1], *radii))
+_register(
+    Rect,
+    "size",
+    "corners",
+    outline=lambda size, corners: make.rect(size[0], size[1], corners),
+    box=lambda size, corners: (0.0, 0.0, *size),
+)
+_register(Circle, "radius", outline=lambda r: make.ellipse(r, r), box=lambda r: (-r, -r, r, r))
+_register(
+    Ellipse, "radii", outline=lambda radii: make.ellipse(*radii), box=lambda radii: (-radii[0], -radii[1], *radii)
+)

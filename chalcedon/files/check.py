@@ -20,7 +20,9 @@ def repeated_keys(path: str | os.PathLike[str]) -> list[Problem]:
             keys = [k for k, _ in items]
             for key in dict.fromkeys(k for k in keys if keys.count(k) > 1):
                 owner = str(out.get("id", "scene"))
-                problems.append(Problem("this key stands twice; only the last counts.", f"{os.fspath(path)}, {owner}.{key}"))
+                problems.append(
+                    Problem("this key stands twice; only the last counts.", f"{os.fspath(path)}, {owner}.{key}")
+                )
         return out
 
     try:

@@ -40,7 +40,9 @@ def open_scene(path: str | os.PathLike[str]) -> Opened:
     try:
         size = os.stat(name).st_size
         if size > LARGEST:
-            raise ChalcedonError(f"the file has {size // 2**20} MB; scenes up to {LARGEST // 2**20} MB are opened.", name)
+            raise ChalcedonError(
+                f"the file has {size // 2**20} MB; scenes up to {LARGEST // 2**20} MB are opened.", name
+            )
         data = Path(name).read_bytes()
     except FileNotFoundError:
         raise ChalcedonError("there is no such file.", name) from None
@@ -58,11 +60,15 @@ def read_scene(data: bytes, name: str = "scene") -> Opened:
     """The scene that UTF-8 JSON describes. `name` is used in messages."""
     raw = _decode(data, name)
     if not isinstance(raw, dict):
-        raise ChalcedonError("this is JSON, but not a scene.", f"{name}, line 1",
-                             'A scene starts with {"chalcedon": 1.')
+        raise ChalcedonError(
+            "this is JSON, but not a scene.", f"{name}, line 1", 'A scene starts with {"chalcedon": 1.'
+        )
     if "chalcedon" not in raw:
-        raise ChalcedonError("this JSON is not a scene: it has no chalcedon version.", f"{name}, line 1",
-                             'A scene starts with {"chalcedon": 1.')
+        raise ChalcedonError(
+            "this JSON is not a scene: it has no chalcedon version.",
+            f"{name}, line 1",
+            'A scene starts with {"chalcedon": 1.',
+        )
     opened = Opened(Scene())
     # thousands of small objects are made at once and all of them stay: the collector would only get in the way
     enabled = gc.isenabled()
@@ -120,7 +126,8 @@ class _Reader:
         elif version > VERSION:
             self.opened.notices.append(
                 f"This scene was written by a newer Chalcedon (file version {version}, this one knows {VERSION}). "
-                "What is not known here is kept and written back.")
+                "What is not known here is kept and written back."
+            )
             self.scene._extra["chalcedon"] = version
         own = {k: v for k, v in raw.items() if k not in ("chalcedon", "shapes")}
         self._values(self.scene, own, (), "scene")
@@ -138,15 +145,22 @@ class _Reader:
 
     def _shape(self, raw: Any, place: Place, depth: int) -> Shape:
         if not isinstance(raw, dict):
-            self.problem(place, ValueProblem(f"{shorten(raw)} is not a shape.", hint='A shape is {"kind": ..., "id": ...}.'))
+            self.problem(
+                place, ValueProblem(f"{shorten(raw)} is not a shape.", hint='A shape is {"kind": ..., "id": ...}.')
+            )
             return self._unknown({"kind": raw}, "shape")
         kind = raw.get("kind")
         cls = KINDS.get(kind) if isinstance(kind, str) else None
         if cls is None or cls is Unknown:
             word = shorten(kind) if "kind" in raw else "a shape without a kind"
-            self.problem((*place, "kind"), ValueProblem(
-                f"{word} is not known here; it is kept but not painted.", str(raw.get("id", "")),
-                nearest(kind, OFFERED) if isinstance(kind, str) else ""))
+            self.problem(
+                (*place, "kind"),
+                ValueProblem(
+                    f"{word} is not known here; it is kept but not painted.",
+                    str(raw.get("id", "")),
+                    nearest(kind, OFFERED) if isinstance(kind, str) else "",
+                ),
+            )
             return self._unknown(raw, kind if isinstance(kind, str) else "shape")
         shape = cls()
         shape._id = self._id(raw, kind or "shape", place)
@@ -159,13 +173,17 @@ class _Reader:
     def _children(self, group: Group, raw: dict[str, Any], place: Place, depth: int) -> None:
         children = raw.get("children", [])
         if not isinstance(children, list):
-            self.problem((*place, "children"), ValueProblem(f"{shorten(children)} is not a list of shapes.",
-                                                            f"{group._id}.children"))
+            self.problem(
+                (*place, "children"),
+                ValueProblem(f"{shorten(children)} is not a list of shapes.", f"{group._id}.children"),
+            )
             group._extra["children"] = children
             return
         if depth >= MAX_DEPTH and children:
-            self.problem((*place, "children"), ValueProblem(
-                f"groups nest deeper than {MAX_DEPTH}; what is inside is kept but not shown.", group._id))
+            self.problem(
+                (*place, "children"),
+                ValueProblem(f"groups nest deeper than {MAX_DEPTH}; what is inside is kept but not shown.", group._id),
+            )
             group._extra["children"] = children
             return
         for i, item in enumerate(children):
@@ -200,7 +218,7 @@ class _Reader:
             return new
         new = self.scene.free_id(kind)
         try:
-            check_id(id)  # type: ignore[arg-type]
+            check_id(id)
         except ValueProblem as error:
             error.message += f" It is now {new}."
             self.problem((*place, "id"), error)

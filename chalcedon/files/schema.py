@@ -29,11 +29,20 @@ def schema() -> dict[str, Any]:
         "properties": {
             "chalcedon": {"type": "integer", "minimum": 1, "description": "version of the file format"},
             **_properties(Scene),
-            "shapes": {"type": "array", "items": {"$ref": "#/$defs/shape"},
-                       "description": "the top level, in paint order: later is painted over earlier"},
+            "shapes": {
+                "type": "array",
+                "items": {"$ref": "#/$defs/shape"},
+                "description": "the top level, in paint order: later is painted over earlier",
+            },
         },
-        "$defs": {**kinds, "shape": {
-            "type": "object", "required": ["kind"],
-            "allOf": [{"if": {"properties": {"kind": {"const": k}}}, "then": {"$ref": f"#/$defs/{k}"}} for k in kinds],
-        }},
+        "$defs": {
+            **kinds,
+            "shape": {
+                "type": "object",
+                "required": ["kind"],
+                "allOf": [
+                    {"if": {"properties": {"kind": {"const": k}}}, "then": {"$ref": f"#/$defs/{k}"}} for k in kinds
+                ],
+            },
+        },
     }

@@ -30,10 +30,12 @@ def rename_in(text: str, old: str, new: str) -> str:
     lines = [0]
     for line in raw.splitlines(keepends=True):
         lines.append(lines[-1] + len(line))
-    spots = sorted((lines[n.lineno - 1] + n.col_offset for n in ast.walk(tree)
-                    if isinstance(n, ast.Name) and n.id == old), reverse=True)
+    spots = sorted(
+        (lines[n.lineno - 1] + n.col_offset for n in ast.walk(tree) if isinstance(n, ast.Name) and n.id == old),
+        reverse=True,
+    )
     for spot in spots:
-        raw = raw[:spot] + new.encode() + raw[spot + len(old.encode()):]
+        raw = raw[:spot] + new.encode() + raw[spot + len(old.encode()) :]
     return raw.decode()
 
 
@@ -47,9 +49,10 @@ def plus(text: str, by: float) -> str:
     if isinstance(body, ast.BinOp) and isinstance(body.op, ast.Add | ast.Sub):
         last = body.right
         if isinstance(last, ast.Constant) and type(last.value) in (int, float) and "\n" not in text:
-            number = last.value if isinstance(body.op, ast.Add) else -last.value  # type: ignore[operator]
+            value = float(last.value)  # type: ignore[arg-type]
+            number = value if isinstance(body.op, ast.Add) else -value
             head = text.encode()[: body.left.end_col_offset].decode().rstrip()
-            total = round(number + by, 6)  # type: ignore[operator]
+            total = round(number + by, 6)
             return f"{head} {_signed(total)}" if total else head
     if isinstance(body, ast.Compare | ast.BoolOp | ast.IfExp | ast.Lambda | ast.NamedExpr):
         text = f"({text})"

@@ -45,8 +45,9 @@ class Affine(NamedTuple):
         """The map that applies `first`, then this one."""
         a, b, c, d, e, f = self
         a2, b2, c2, d2, e2, f2 = first
-        return Affine(a * a2 + c * b2, b * a2 + d * b2, a * c2 + c * d2, b * c2 + d * d2,
-                      a * e2 + c * f2 + e, b * e2 + d * f2 + f)
+        return Affine(
+            a * a2 + c * b2, b * a2 + d * b2, a * c2 + c * d2, b * c2 + d * d2, a * e2 + c * f2 + e, b * e2 + d * f2 + f
+        )
 
     def about(self, x: float, y: float) -> Affine:
         """This map with (x, y) as its fixed point instead of the origin (translation kept)."""

@@ -6,6 +6,8 @@ crossing is found by a bracketed Newton iteration to full precision.
 
 from __future__ import annotations
 
+import itertools
+
 from chalcedon.geometry.curves import cubic_extrema, raise_quadratic, split_cubic
 from chalcedon.geometry.path import Path
 
@@ -47,7 +49,7 @@ class Region:
 
     def _curve(self, xs: Cubic, ys: Cubic) -> None:
         cuts = [0.0, *cubic_extrema(*ys), 1.0]
-        for t0, t1 in zip(cuts, cuts[1:], strict=False):
+        for t0, t1 in itertools.pairwise(cuts):
             px, py = (xs, ys) if len(cuts) == 2 else (split_cubic(xs, t0, t1), split_cubic(ys, t0, t1))
             if py[0] == py[3]:
                 continue

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 
@@ -23,7 +24,7 @@ def dash(line: Polyline, pattern: Sequence[float], offset: float) -> list[Polyli
     if total <= 0.0 or len(vertices) < 2:
         return [line]
     ring = [*vertices, vertices[0]] if line.closed else vertices
-    whole = sum(math.hypot(b.x - a.x, b.y - a.y) for a, b in zip(ring, ring[1:], strict=False))
+    whole = sum(math.hypot(b.x - a.x, b.y - a.y) for a, b in itertools.pairwise(ring))
     if whole / total * len(lengths) > MAX_DASHES:
         return [line]
 
@@ -38,7 +39,7 @@ def dash(line: Polyline, pattern: Sequence[float], offset: float) -> list[Polyli
     out: list[Polyline] = []
     on = index % 2 == 0
     current: list[Vertex] = [ring[0]] if on else []
-    for a, b in zip(ring, ring[1:], strict=False):
+    for a, b in itertools.pairwise(ring):
         length = math.hypot(b.x - a.x, b.y - a.y)
         way = ((b.x - a.x) / length, (b.y - a.y) / length)
         done = 0.0

@@ -87,8 +87,9 @@ class _Subpath:
         self.corner.append(corner)
         self.x, self.y = x, y
 
-    def cubic(self, xs: tuple[float, float, float, float], ys: tuple[float, float, float, float],
-              tolerance: float) -> None:
+    def cubic(
+        self, xs: tuple[float, float, float, float], ys: tuple[float, float, float, float], tolerance: float
+    ) -> None:
         self.drawn = True
         (x0, x1, x2, x3), (y0, y1, y2, y3) = xs, ys
         start = _unit(x1 - x0, y1 - y0) or _unit(x2 - x0, y2 - y0) or _unit(x3 - x0, y3 - y0)
@@ -106,8 +107,13 @@ class _Subpath:
             s = 1.0 - t
             x = s * s * s * x0 + 3 * s * s * t * x1 + 3 * s * t * t * x2 + t * t * t * x3
             y = s * s * s * y0 + 3 * s * s * t * y1 + 3 * s * t * t * y2 + t * t * t * y3
-            way = _unit(s * s * (x1 - x0) + 2 * s * t * (x2 - x1) + t * t * (x3 - x2),
-                        s * s * (y1 - y0) + 2 * s * t * (y2 - y1) + t * t * (y3 - y2)) or leave
+            way = (
+                _unit(
+                    s * s * (x1 - x0) + 2 * s * t * (x2 - x1) + t * t * (x3 - x2),
+                    s * s * (y1 - y0) + 2 * s * t * (y2 - y1) + t * t * (y3 - y2),
+                )
+                or leave
+            )
             if (x, y) != (self.x, self.y):
                 self._add(x, y, leave, way, False)
                 leave = way
@@ -126,8 +132,9 @@ class _Subpath:
                 leave[-1] = arrive[0] = way
         else:
             arrive[0] = leave[0]
-        return Polyline([Vertex(p[0], p[1], a, b, c)
-                         for p, a, b, c in zip(points, arrive, leave, corner, strict=True)], closed)
+        return Polyline(
+            [Vertex(p[0], p[1], a, b, c) for p, a, b, c in zip(points, arrive, leave, corner, strict=True)], closed
+        )
 
 
 def _unit(x: float, y: float) -> Point | None:
@@ -155,8 +162,12 @@ def distance_to_edges(lines: list[tuple[float, float, float, float]], x: float, 
     reach = math.inf
     for x0, y0, x1, y1 in lines:
         # a box test first: most edges of a long outline can't be nearer than the best so far
-        if (x < x0 - reach and x < x1 - reach) or (x > x0 + reach and x > x1 + reach) \
-                or (y < y0 - reach and y < y1 - reach) or (y > y0 + reach and y > y1 + reach):
+        if (
+            (x < x0 - reach and x < x1 - reach)
+            or (x > x0 + reach and x > x1 + reach)
+            or (y < y0 - reach and y < y1 - reach)
+            or (y > y0 + reach and y > y1 + reach)
+        ):
             continue
         dx, dy, qx, qy = x1 - x0, y1 - y0, x - x0, y - y0
         length = dx * dx + dy * dy

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Protocol
 
 from chalcedon.geometry.affine import Affine
@@ -52,7 +52,7 @@ class Path:
             at += count
 
     def draw(self, pen: Pen) -> None:
-        calls = {"M": pen.move, "L": pen.line, "Q": pen.quadratic, "C": pen.cubic}
+        calls: dict[str, Callable[..., None]] = {"M": pen.move, "L": pen.line, "Q": pen.quadratic, "C": pen.cubic}
         for verb, c in self.segments():
             if verb == "Z":
                 pen.close()

@@ -15,13 +15,37 @@ def ellipse(rx: float, ry: float, cx: float = 0.0, cy: float = 0.0) -> Path:
     """An ellipse as four cubics, from the positive x axis toward the positive y axis."""
     kx, ky = rx * QUARTER, ry * QUARTER
     left, top, right, bottom = cx - rx, cy - ry, cx + rx, cy + ry
-    return Path("MCCCCZ", (
-        right, cy,
-        right, cy + ky, cx + kx, bottom, cx, bottom,
-        cx - kx, bottom, left, cy + ky, left, cy,
-        left, cy - ky, cx - kx, top, cx, top,
-        cx + kx, top, right, cy - ky, right, cy,
-    ))
+    return Path(
+        "MCCCCZ",
+        (
+            right,
+            cy,
+            right,
+            cy + ky,
+            cx + kx,
+            bottom,
+            cx,
+            bottom,
+            cx - kx,
+            bottom,
+            left,
+            cy + ky,
+            left,
+            cy,
+            left,
+            cy - ky,
+            cx - kx,
+            top,
+            cx,
+            top,
+            cx + kx,
+            top,
+            right,
+            cy - ky,
+            right,
+            cy,
+        ),
+    )
 
 
 def fit_corners(width: float, height: float, corners: Sequence[float]) -> tuple[float, float, float, float]:

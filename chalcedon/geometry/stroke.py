@@ -148,8 +148,14 @@ class StrokeRegion:
         if pen.cap == "square":
             h = self.half
             nx, ny, ox, oy = -out[1] * h, out[0] * h, out[0] * h, out[1] * h
-            self.polygons.append([(v.x + nx, v.y + ny), (v.x + nx + ox, v.y + ny + oy),
-                                  (v.x - nx + ox, v.y - ny + oy), (v.x - nx, v.y - ny)])
+            self.polygons.append(
+                [
+                    (v.x + nx, v.y + ny),
+                    (v.x + nx + ox, v.y + ny + oy),
+                    (v.x - nx + ox, v.y - ny + oy),
+                    (v.x - nx, v.y - ny),
+                ]
+            )
 
     def _half_disc(self, v: Vertex, out: Point) -> None:
         left = (-out[1], out[0])
@@ -251,6 +257,8 @@ def _wedge_points(w: Wedge, radius: float, tolerance: float) -> Polygon:
     sweep = math.atan2(ax * by - ay * bx, ax * bx + ay * by)
     step = min(SLICE, 2 * math.acos(max(0.0, 1.0 - tolerance / radius))) if radius > tolerance else SLICE
     count = max(1, math.ceil(sweep / step))
-    arc = [(cx + math.cos(start + sweep * i / count) * radius, cy + math.sin(start + sweep * i / count) * radius)
-           for i in range(count + 1)]
+    arc = [
+        (cx + math.cos(start + sweep * i / count) * radius, cy + math.sin(start + sweep * i / count) * radius)
+        for i in range(count + 1)
+    ]
     return [(cx, cy), *arc]

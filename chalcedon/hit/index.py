@@ -84,8 +84,7 @@ class HitIndex:
                 self.settle(math.inf)
         if self._grid is None:
             return self.within((x, y, x, y))
-        found = [n for n in self._grid.cell(x, y)
-                 if n.cull[0] <= x <= n.cull[2] and n.cull[1] <= y <= n.cull[3]]
+        found = [n for n in self._grid.cell(x, y) if n.cull[0] <= x <= n.cull[2] and n.cull[1] <= y <= n.cull[3]]
         if len(found) > 1:
             rank = self.display.rank
             found.sort(key=lambda n: -rank[n.slot])
@@ -97,8 +96,11 @@ class HitIndex:
         rank = self.display.rank
         if len(self.display.order) < 256:
             a, b, c, d = box
-            return [n for n in reversed(self.display.order)
-                    if n.cull[0] <= c and n.cull[2] >= a and n.cull[1] <= d and n.cull[3] >= b]
+            return [
+                n
+                for n in reversed(self.display.order)
+                if n.cull[0] <= c and n.cull[2] >= a and n.cull[1] <= d and n.cull[3] >= b
+            ]
         found = self._scan(box)
         found.sort(key=lambda s: -rank[s])
         return [slots[s] for s in found]  # type: ignore[misc]
@@ -108,8 +110,9 @@ class HitIndex:
 
         slots = self.display.slots
         if self._columns is None or self._stale is None or len(self._columns.left) != len(slots):
-            self._columns = _Columns([n.cull if n is not None and self.display.rank[n.slot] >= 0 else None
-                                      for n in slots])
+            self._columns = _Columns(
+                [n.cull if n is not None and self.display.rank[n.slot] >= 0 else None for n in slots]
+            )
         elif self._stale:
             self._columns.refresh({s: slots[s] for s in self._stale})
         self._stale = set()
@@ -121,7 +124,7 @@ class HitIndex:
         np.logical_and(c.mask, c.other, out=c.mask)
         np.greater_equal(c.bottom, box[1], out=c.other)
         np.logical_and(c.mask, c.other, out=c.mask)
-        return c.mask.nonzero()[0].tolist()  # type: ignore[no-any-return]
+        return c.mask.nonzero()[0].tolist()
 
 
 class _Columns:
@@ -145,8 +148,12 @@ class _Columns:
     def refresh(self, nodes: dict[int, Node | None]) -> None:
         keys = list(nodes)
         part = _Columns([None if n is None else n.cull for n in nodes.values()])
-        for mine, new in ((self.left, part.left), (self.top, part.top),
-                          (self.right, part.right), (self.bottom, part.bottom)):
+        for mine, new in (
+            (self.left, part.left),
+            (self.top, part.top),
+            (self.right, part.right),
+            (self.bottom, part.bottom),
+        ):
             mine[keys] = new
 
 
@@ -172,8 +179,12 @@ class _Grid:
     def _span(self, box: Box) -> tuple[int, int, int, int]:
         right, bottom = self.columns - 1, self.rows - 1
         k, x0, y0 = self.per_px, self.x0, self.y0
-        return (min(right, max(0, int((box[0] - x0) * k))), min(bottom, max(0, int((box[1] - y0) * k))),
-                min(right, max(0, int((box[2] - x0) * k))), min(bottom, max(0, int((box[3] - y0) * k))))
+        return (
+            min(right, max(0, int((box[0] - x0) * k))),
+            min(bottom, max(0, int((box[1] - y0) * k))),
+            min(right, max(0, int((box[2] - x0) * k))),
+            min(bottom, max(0, int((box[3] - y0) * k))),
+        )
 
     def put(self, node: Node) -> None:
         box = node.cull

@@ -57,11 +57,18 @@ def part_at(node: Node, x: float, y: float) -> tuple[str, tuple[float, float]] |
     lx, ly = a * x + c * y + e, b * x + d * y + f
     if rule == "box":
         return ("box", (lx, ly)) if holds(node.box, lx, ly) else None
-    if ((node.stroke is not None and rule == "painted") or rule in ("stroke", "all")) \
-            and node.pen is not None and node.pen.width > 0.0 and node.stroke_region.contains(lx, ly):
+    if (
+        ((node.stroke is not None and rule == "painted") or rule in ("stroke", "all"))
+        and node.pen is not None
+        and node.pen.width > 0.0
+        and node.stroke_region.contains(lx, ly)
+    ):
         return "stroke", (lx, ly)
-    if ((node.fill is not None and rule == "painted") or rule in ("fill", "all")) \
-            and holds(node.box, lx, ly) and node.fill_region.contains(lx, ly):
+    if (
+        ((node.fill is not None and rule == "painted") or rule in ("fill", "all"))
+        and holds(node.box, lx, ly)
+        and node.fill_region.contains(lx, ly)
+    ):
         return "fill", (lx, ly)
     return None
 
@@ -78,8 +85,16 @@ class HitTester:
         """To be called with every update of a display list that was given from outside."""
         self.index.follow(changes)
 
-    def hit_test(self, x: float, y: float, *, first: bool = False, only: Container[Shape] | None = None,
-                 unlocked: bool = False, radius: float = 0.0) -> list[Hit]:
+    def hit_test(
+        self,
+        x: float,
+        y: float,
+        *,
+        first: bool = False,
+        only: Container[Shape] | None = None,
+        unlocked: bool = False,
+        radius: float = 0.0,
+    ) -> list[Hit]:
         """The hits at (x, y) in scene px, front to back.
 
         `first` stops at the frontmost; `only` limits the test to some shapes; `unlocked` leaves locked shapes
@@ -101,8 +116,7 @@ class HitTester:
             return [near] if near is not None else []
         return hits
 
-    def _nearest(self, x: float, y: float, radius: float, only: Container[Shape] | None,
-                 unlocked: bool) -> Hit | None:
+    def _nearest(self, x: float, y: float, radius: float, only: Container[Shape] | None, unlocked: bool) -> Hit | None:
         best: tuple[float, Hit] | None = None
         for node in self.index.within((x - radius, y - radius, x + radius, y + radius)):
             if (only is not None and node.shape not in only) or (unlocked and node.locked) or node.inverse is None:

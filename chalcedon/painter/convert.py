@@ -17,8 +17,7 @@ NO_BRUSH = QBrush(Qt.BrushStyle.NoBrush)
 
 CAPS = {"butt": Qt.PenCapStyle.FlatCap, "round": Qt.PenCapStyle.RoundCap, "square": Qt.PenCapStyle.SquareCap}
 # SvgMiterJoin is the join with SVG's limit rule; MiterJoin cuts the tip off instead of bevelling
-JOINS = {"miter": Qt.PenJoinStyle.SvgMiterJoin, "round": Qt.PenJoinStyle.RoundJoin,
-         "bevel": Qt.PenJoinStyle.BevelJoin}
+JOINS = {"miter": Qt.PenJoinStyle.SvgMiterJoin, "round": Qt.PenJoinStyle.RoundJoin, "bevel": Qt.PenJoinStyle.BevelJoin}
 
 
 class _Builder:
@@ -75,7 +74,7 @@ class Prepared:
         self.path = painter_path(node.outline)
         self.brush = NO_BRUSH if node.fill is None else brush(node.fill)
         stroked = node.stroke is not None and node.pen is not None and node.pen.width > 0.0
-        self.pen = pen(node.stroke, node.pen) if stroked else NO_PEN  # type: ignore[arg-type]
+        self.pen = pen(node.stroke, node.pen) if stroked else NO_PEN
         # with both paints, opacity must apply to the two together
         self.faint = 0 if node.opacity >= 1.0 else 2 if stroked and node.fill is not None else 1
 
@@ -84,4 +83,4 @@ def prepared(node: Node) -> Prepared:
     ready = node.scratch
     if ready is None or ready.outline_version != node.outline_version or ready.paint_version != node.paint_version:
         ready = node.scratch = Prepared(node)
-    return ready  # type: ignore[no-any-return]
+    return ready

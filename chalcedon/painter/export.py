@@ -29,8 +29,11 @@ def render_file(scene: Scene, path: str, scale: float = 1.0) -> None:
     """Writes the page as a PNG, beside and renamed, so that an old picture is never left half written."""
     target = Path(path)
     if target.suffix.lower() not in SUFFIXES:
-        raise ChalcedonError(f"{target.suffix or 'no suffix'} is not a kind of picture that is written.", str(path),
-                             "End the name in .png.")
+        raise ChalcedonError(
+            f"{target.suffix or 'no suffix'} is not a kind of picture that is written.",
+            str(path),
+            "End the name in .png.",
+        )
     app = headless()
     image = render_image(scene, scale)
     try:

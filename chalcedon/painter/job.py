@@ -25,8 +25,9 @@ class PaintJob:
     list: after an update, give it up and begin anew.
     """
 
-    def __init__(self, display: DisplayList, nodes: Sequence[Node], image: QImage, view: Affine,
-                 clip: QRect | None = None) -> None:
+    def __init__(
+        self, display: DisplayList, nodes: Sequence[Node], image: QImage, view: Affine, clip: QRect | None = None
+    ) -> None:
         self._display = display
         self._nodes = nodes
         self._view = view
@@ -69,8 +70,17 @@ class PaintJob:
                 if plain:
                     set_matrix(va * a, vd * b, 0.0, va * c, vd * d, 0.0, va * e + ve, vd * f + vf, 1.0)
                 else:
-                    set_matrix(va * a + vc * b, vb * a + vd * b, 0.0, va * c + vc * d, vb * c + vd * d, 0.0,
-                               va * e + vc * f + ve, vb * e + vd * f + vf, 1.0)
+                    set_matrix(
+                        va * a + vc * b,
+                        vb * a + vd * b,
+                        0.0,
+                        va * c + vc * d,
+                        vb * c + vd * d,
+                        0.0,
+                        va * e + vc * f + ve,
+                        vb * e + vd * f + vf,
+                        1.0,
+                    )
                 if ready.faint:
                     self._paint_faint(painter, node)
                     pen = brush = None

@@ -25,8 +25,9 @@ def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
     width, height = display.scene.size
     w, h = max(1, math.ceil(width * scale - 1e-6)), max(1, math.ceil(height * scale - 1e-6))
     if not math.isfinite(scale) or scale <= 0 or w > LARGEST or h > LARGEST or w * h > 400_000_000:
-        raise ChalcedonError(f"a picture of {w} x {h} px can't be made.",
-                             hint=f"Up to {LARGEST} px a side and 400 million in all.")
+        raise ChalcedonError(
+            f"a picture of {w} x {h} px can't be made.", hint=f"Up to {LARGEST} px a side and 400 million in all."
+        )
     image = QImage(w, h, FORMAT)
     if image.isNull():
         raise ChalcedonError(f"there is no memory for a picture of {w} x {h} px.")

@@ -34,8 +34,9 @@ def _parse(text: str) -> RGBA:
         color = None
     if color is None or color == "currentcolor":
         if text.startswith("#"):
-            raise ValueProblem(f"{shorten(text)} is not a colour.",
-                               hint="After # come 3, 4, 6 or 8 digits from 0-9 and a-f.")
+            raise ValueProblem(
+                f"{shorten(text)} is not a colour.", hint="After # come 3, 4, 6 or 8 digits from 0-9 and a-f."
+            )
         raise ValueProblem(f"{shorten(text)} is not a CSS colour.", hint=_hint(text))
     srgb = color.to("srgb")
     channels = [min(1.0, max(0.0, c or 0.0)) for c in srgb.coordinates]

@@ -25,8 +25,17 @@ class Property(Generic[T]):
 
     name: str
 
-    def __init__(self, kind: Value, default: Any, help: str, *, affects: str = "outline",
-                 section: str = "geometry", always: bool = False, word: str = "") -> None:
+    def __init__(
+        self,
+        kind: Value,
+        default: Any,
+        help: str,
+        *,
+        affects: str = "outline",
+        section: str = "geometry",
+        always: bool = False,
+        word: str = "",
+    ) -> None:
         self.kind, self.default, self.help = kind, default, help
         self.affects, self.section, self.always = affects, section, always
         self.word = word
@@ -78,11 +87,12 @@ class Declared:
                 if isinstance(value, Property):
                     found[value.name] = value
         first = getattr(cls, "leading", ())
-        cls.properties = {n: found[n] for n in sorted(found, key=lambda n: (n not in first))}
+        cls.properties = {n: found[n] for n in sorted(found, key=lambda n: n not in first)}
         keyword = Parameter.KEYWORD_ONLY
         cls.__signature__ = Signature(  # type: ignore[attr-defined]
             [Parameter("id", keyword, default=None)]
-            + [Parameter(n, keyword, default=p.default) for n, p in cls.properties.items()])
+            + [Parameter(n, keyword, default=p.default) for n, p in cls.properties.items()]
+        )
 
     @classmethod
     def declared(cls, name: str) -> Property[Any]:

@@ -15,8 +15,9 @@ RESERVED = frozenset(("time", "frame", "pointer", "scene", "self", "i", "n", "u"
 def check_id(text: str) -> str:
     """The id, when it is one. Raises ValueProblem saying what would be."""
     if not isinstance(text, str) or not text.isidentifier():
-        raise ValueProblem(f"{shorten(text)} can't be an id.",
-                           hint="An id is letters, digits and _, and does not start with a digit.")
+        raise ValueProblem(
+            f"{shorten(text)} can't be an id.", hint="An id is letters, digits and _, and does not start with a digit."
+        )
     if len(text) > 200:
         raise ValueProblem("that id is longer than 200 characters.")
     if text in RESERVED or keyword.iskeyword(text):

@@ -13,8 +13,7 @@ Overlaps = Callable[[Shape, Shape], bool]
 def outermost(shapes: Sequence[Shape]) -> list[Shape]:
     """The shapes without those that lie in another of them, in paint order."""
     chosen = set(map(id, shapes))
-    out = [s for s in shapes if s.scene is not None
-           and not any(id(g) in chosen for g in ancestry(s.parent))]
+    out = [s for s in shapes if s.scene is not None and not any(id(g) in chosen for g in ancestry(s.parent))]
     return sorted(dict.fromkeys(out), key=paint_key)
 
 
@@ -87,8 +86,12 @@ def past_next(scene: Scene, shape: Shape, overlaps: Overlaps, front: bool = True
     for i in ahead:
         if overlaps(shape, siblings[i]):
             other = siblings[i]
-            scene.move(shape, group, i, f"{'Bring' if front else 'Send'} {shape.id} "
-                                        f"{'in front of' if front else 'behind'} {other.id}")
+            scene.move(
+                shape,
+                group,
+                i,
+                f"{'Bring' if front else 'Send'} {shape.id} {'in front of' if front else 'behind'} {other.id}",
+            )
             return other
     return None
 

@@ -25,9 +25,11 @@ class Scene(Declared):
 
     kind = "scene"
     size: Property[tuple[float, float]] = Property(
-        Tuple("width", "height", of=Number(low=1.0, high=100_000.0)), (960, 600), "the page, in px", always=True)
+        Tuple("width", "height", of=Number(low=1.0, high=100_000.0)), (960, 600), "the page, in px", always=True
+    )
     background: Property[str | None] = Property(
-        Paint(), "#ffffff", "painted first", affects="paint", section="paint", always=True)
+        Paint(), "#ffffff", "painted first", affects="paint", section="paint", always=True
+    )
 
     def __init__(self, shapes: Iterable[Shape] = (), **values: Any) -> None:
         self._values = {}

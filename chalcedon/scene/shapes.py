@@ -35,22 +35,28 @@ class Shape(Declared):
     """Properties in the order in which the new line takes them without names; listed first everywhere."""
 
     at: Property[tuple[float, float]] = Property(
-        Tuple("x", "y"), (0, 0), "where the anchor sits, in the parent's space", affects="place", always=True)
-    anchor: Property[Any] = Property(
-        Anchor(), "origin", "which place of its own box sits at `at`", affects="outline")
+        Tuple("x", "y"), (0, 0), "where the anchor sits, in the parent's space", affects="place", always=True
+    )
+    anchor: Property[Any] = Property(Anchor(), "origin", "which place of its own box sits at `at`", affects="outline")
     label: Property[str] = Property(Text(), "", "a name to show", affects="nothing", section="notes")
     note: Property[str] = Property(Text(), "", "a remark, for people", affects="nothing", section="notes")
     visible: Property[bool] = Property(Flag(), True, "is it painted and hit", affects="state", section="state")
     locked: Property[bool] = Property(Flag(), False, "can't be picked in Build", affects="state", section="state")
     steps: Property[tuple[Step, ...]] = Property(
-        steps_value(), (), "transforms, first one first", affects="place", section="steps")
+        steps_value(), (), "transforms, first one first", affects="place", section="steps"
+    )
     pivot: Property[Any] = Property(
-        Anchor(), "center", "the place of its box that steps turn about", affects="place", section="steps")
-    opacity: Property[float] = Property(
-        _fraction, 1, "0 clear to 1 opaque", affects="paint", section="paint")
+        Anchor(), "center", "the place of its box that steps turn about", affects="place", section="steps"
+    )
+    opacity: Property[float] = Property(_fraction, 1, "0 clear to 1 opaque", affects="paint", section="paint")
     pointer: Property[str] = Property(
-        Choice("painted", "fill", "stroke", "all", "box", "none"), "painted",
-        "where it is hit (SVG pointer-events)", affects="state", section="pointer", word="hit on")
+        Choice("painted", "fill", "stroke", "all", "box", "none"),
+        "painted",
+        "where it is hit (SVG pointer-events)",
+        affects="state",
+        section="pointer",
+        word="hit on",
+    )
 
     def __init_subclass__(cls) -> None:
         super().__init_subclass__()
@@ -118,21 +124,27 @@ class Painted(Shape):
     __slots__ = ()
 
     fill: Property[str | None] = Property(
-        Paint(), CLAY, "paint of the inside", affects="paint", section="paint", always=True)
-    stroke: Property[str | None] = Property(
-        Paint(), None, "paint of the outline", affects="paint", section="paint")
+        Paint(), CLAY, "paint of the inside", affects="paint", section="paint", always=True
+    )
+    stroke: Property[str | None] = Property(Paint(), None, "paint of the outline", affects="paint", section="paint")
     stroke_width: Property[float] = Property(
-        _positive, 1, "width of the stroke", affects="paint", section="paint", word="width")
+        _positive, 1, "width of the stroke", affects="paint", section="paint", word="width"
+    )
     cap: Property[str] = Property(
-        Choice("butt", "round", "square"), "butt", "ends of open strokes", affects="paint", section="paint")
+        Choice("butt", "round", "square"), "butt", "ends of open strokes", affects="paint", section="paint"
+    )
     join: Property[str] = Property(
-        Choice("miter", "round", "bevel"), "miter", "corners of the stroke", affects="paint", section="paint")
+        Choice("miter", "round", "bevel"), "miter", "corners of the stroke", affects="paint", section="paint"
+    )
     miter_limit: Property[float] = Property(
-        Number(low=1.0, high=1000.0, unit=""), 4, "longest miter, in widths", affects="paint", section="paint")
+        Number(low=1.0, high=1000.0, unit=""), 4, "longest miter, in widths", affects="paint", section="paint"
+    )
     dash: Property[tuple[float, ...]] = Property(
-        Many(_positive, 0, 64, "dash lengths"), (), "lengths of dashes and gaps", affects="paint", section="paint")
+        Many(_positive, 0, 64, "dash lengths"), (), "lengths of dashes and gaps", affects="paint", section="paint"
+    )
     dash_offset: Property[float] = Property(
-        Number(), 0, "where in the pattern the stroke starts", affects="paint", section="paint")
+        Number(), 0, "where in the pattern the stroke starts", affects="paint", section="paint"
+    )
 
 
 class Stroked(Painted):
@@ -140,12 +152,13 @@ class Stroked(Painted):
 
     __slots__ = ()
 
-    fill: Property[str | None] = Property(
-        Paint(), None, "paint of the inside", affects="paint", section="paint")
+    fill: Property[str | None] = Property(Paint(), None, "paint of the inside", affects="paint", section="paint")
     stroke: Property[str | None] = Property(
-        Paint(), INK, "paint of the outline", affects="paint", section="paint", always=True)
+        Paint(), INK, "paint of the outline", affects="paint", section="paint", always=True
+    )
     stroke_width: Property[float] = Property(
-        _positive, 2, "width of the stroke", affects="paint", section="paint", word="width", always=True)
+        _positive, 2, "width of the stroke", affects="paint", section="paint", word="width", always=True
+    )
 
 
 class Line(Stroked):
@@ -154,8 +167,7 @@ class Line(Stroked):
     __slots__ = ()
     kind = "line"
     leading = ("at", "to")
-    to: Property[tuple[float, float]] = Property(
-        Tuple("x", "y"), (100, 0), "the end, relative to `at`", always=True)
+    to: Property[tuple[float, float]] = Property(Tuple("x", "y"), (100, 0), "the end, relative to `at`", always=True)
 
 
 class Polyline(Stroked):
@@ -165,7 +177,8 @@ class Polyline(Stroked):
     kind = "polyline"
     leading = ("at", "points", "closed")
     points: Property[tuple[tuple[float, float], ...]] = Property(
-        Many(Tuple("x", "y"), 1, 1_000_000, "points"), ((0, 0), (60, 40), (120, 0)), "relative to `at`", always=True)
+        Many(Tuple("x", "y"), 1, 1_000_000, "points"), ((0, 0), (60, 40), (120, 0)), "relative to `at`", always=True
+    )
     closed: Property[bool] = Property(Flag(), False, "does the last point join the first", always=True)
 
 
@@ -177,7 +190,8 @@ class Rect(Painted):
     leading = ("at", "size", "corners")
     anchor: Property[Any] = Property(Anchor(), "top-left", "which place of its own box sits at `at`")
     size: Property[tuple[float, float]] = Property(
-        Tuple("width", "height", of=_positive), (120, 80), "width and height", always=True)
+        Tuple("width", "height", of=_positive), (120, 80), "width and height", always=True
+    )
     corners: Property[tuple[float, ...]] = Property(Corners(), (0,), "corner radius: one, or four clockwise")
 
 
@@ -199,7 +213,8 @@ class Ellipse(Painted):
     leading = ("at", "radii")
     anchor: Property[Any] = Property(Anchor(), "center", "which place of its own box sits at `at`")
     radii: Property[tuple[float, float]] = Property(
-        Tuple("rx", "ry", of=_positive), (60, 40), "centre to right edge, centre to bottom edge", always=True)
+        Tuple("rx", "ry", of=_positive), (60, 40), "centre to right edge, centre to bottom edge", always=True
+    )
 
 
 class Group(Shape):
@@ -209,8 +224,13 @@ class Group(Shape):
     kind = "group"
     leading = ("at",)
     pointer: Property[str] = Property(
-        Choice("painted", "none"), "painted",
-        "none: nothing in it is hit", affects="state", section="pointer", word="hit on")
+        Choice("painted", "none"),
+        "painted",
+        "none: nothing in it is hit",
+        affects="state",
+        section="pointer",
+        word="hit on",
+    )
 
     def __init__(self, id: str | None = None, children: list[Shape] | None = None, **values: Any) -> None:
         super().__init__(id, **values)

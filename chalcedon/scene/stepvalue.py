@@ -71,12 +71,22 @@ class StepValue(Value):
         kinds = []
         for op, labels in OPS.items():
             number = numbers_of(op).schema()
-            numbers: dict[str, Any] = {"type": "array", "items": number, "minItems": len(labels),
-                                       "maxItems": len(labels)}
+            numbers: dict[str, Any] = {
+                "type": "array",
+                "items": number,
+                "minItems": len(labels),
+                "maxItems": len(labels),
+            }
             if op in ("rotate", "scale"):
                 numbers = {"anyOf": [number, numbers]}
-            kinds.append({"type": "object", "required": [op], "additionalProperties": False,
-                          "properties": {op: numbers, "about": _POINT.schema(), "off": {"type": "boolean"}}})
+            kinds.append(
+                {
+                    "type": "object",
+                    "required": [op],
+                    "additionalProperties": False,
+                    "properties": {op: numbers, "about": _POINT.schema(), "off": {"type": "boolean"}},
+                }
+            )
         return {"anyOf": kinds}
 
     def describe(self) -> str:

@@ -65,8 +65,12 @@ class Value:
 
 
 def _or_formula(schema: dict[str, Any]) -> dict[str, Any]:
-    formula = {"type": "object", "required": ["formula", "last"], "additionalProperties": False,
-               "properties": {"formula": {"type": "string"}, "last": schema}}
+    formula = {
+        "type": "object",
+        "required": ["formula", "last"],
+        "additionalProperties": False,
+        "properties": {"formula": {"type": "string"}, "last": schema},
+    }
     return {"anyOf": [schema, formula]}
 
 
@@ -114,16 +118,21 @@ class Tuple(Value):
                 x, y = raw
                 of = self.of
                 a, b = type(x), type(y)
-                if (a is float or a is int) and (b is float or b is int) \
-                        and of.low <= x <= of.high and of.low <= y <= of.high:
+                if (
+                    (a is float or a is int)
+                    and (b is float or b is int)
+                    and of.low <= x <= of.high
+                    and of.low <= y <= of.high
+                ):
                     return x, y
             if len(raw) == len(self.labels):
                 read = self.of.read
                 return tuple([read(v) for v in raw])
         elif isinstance(raw, Formula | dict):
             return super().read(raw)
-        raise ValueProblem(f"{shorten(raw)} is not {len(self.labels)} numbers.",
-                           hint=f"Write {', '.join(self.labels)}.")
+        raise ValueProblem(
+            f"{shorten(raw)} is not {len(self.labels)} numbers.", hint=f"Write {', '.join(self.labels)}."
+        )
 
     def check(self, raw: Any) -> Any:
         return self.read(raw)
@@ -238,8 +247,9 @@ class Choice(Value):
     def check(self, raw: Any) -> str:
         if isinstance(raw, str) and raw in self.words:
             return raw
-        raise ValueProblem(f"{shorten(raw)} is not a choice here.",
-                           hint=nearest(raw if isinstance(raw, str) else "", self.words))
+        raise ValueProblem(
+            f"{shorten(raw)} is not a choice here.", hint=nearest(raw if isinstance(raw, str) else "", self.words)
+        )
 
     def schema(self) -> dict[str, Any]:
         return _or_formula({"enum": list(self.words)})
@@ -290,9 +300,15 @@ class Paint(Value):
 
 
 ANCHORS: dict[str, tuple[float, float]] = {
-    "top-left": (0.0, 0.0), "top": (0.5, 0.0), "top-right": (1.0, 0.0),
-    "left": (0.0, 0.5), "center": (0.5, 0.5), "right": (1.0, 0.5),
-    "bottom-left": (0.0, 1.0), "bottom": (0.5, 1.0), "bottom-right": (1.0, 1.0),
+    "top-left": (0.0, 0.0),
+    "top": (0.5, 0.0),
+    "top-right": (1.0, 0.0),
+    "left": (0.0, 0.5),
+    "center": (0.5, 0.5),
+    "right": (1.0, 0.5),
+    "bottom-left": (0.0, 1.0),
+    "bottom": (0.5, 1.0),
+    "bottom-right": (1.0, 1.0),
 }
 """Places in a box as fractions of its width and height."""
 

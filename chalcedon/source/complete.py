@@ -67,4 +67,5 @@ def _matching(partial: str, words: tuple[str, ...] | list[str]) -> tuple[str, ..
 def _summary(kind: str) -> str:
     cls = kind_named(kind)
     return f"{kind} " + "  ".join(
-        " ".join(p.kind.labels) or p.word for p in (cls.properties[n] for n in KINDS[kind].leading))
+        " ".join(p.kind.labels) or p.word for p in (cls.properties[n] for n in KINDS[kind].leading)
+    )

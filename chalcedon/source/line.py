@@ -7,6 +7,7 @@ kind in their order; a word that names a property, or a step, says where the nex
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
 from typing import Any, NamedTuple
 
 from chalcedon.formula import calculate
@@ -25,7 +26,9 @@ _TOKEN = re.compile(
     r"""|(?P<number>[-+−]?(?:\d[\w.]*|\.\d\w*)(?:[*/+−-][-−]?[\w.]+|\*\*[\w.]+)*)"""
     r"""|(?P<word>[^\W\d][\w-]*)"""
     r"""|(?P<skip>[\s,=:;()\[\]]+)"""
-    r"""|(?P<other>.)""", re.VERBOSE)
+    r"""|(?P<other>.)""",
+    re.VERBOSE,
+)
 
 
 class Token(NamedTuple):
@@ -37,11 +40,13 @@ class Token(NamedTuple):
 
 def tokens(text: str) -> list[Token]:
     """The words, numbers, colours and strings of a line; punctuation is left out."""
-    return [Token(str(m.lastgroup), m.group(), m.start(), m.end())
-            for m in _TOKEN.finditer(text) if m.lastgroup != "skip"]
+    return [
+        Token(str(m.lastgroup), m.group(), m.start(), m.end()) for m in _TOKEN.finditer(text) if m.lastgroup != "skip"
+    ]
 
 
-class Slot(NamedTuple):
+@dataclass(frozen=True, slots=True)
+class Slot:
     """Where the next value goes: a property (or the numbers of a step) and which component of it."""
 
     name: str

@@ -69,7 +69,9 @@ def parse_text(text: str) -> list[Shape]:
     shapes = []
     for statement in tree.body:
         if not isinstance(statement, ast.Expr):
-            raise ChalcedonError("only shapes belong here.", f"line {statement.lineno}", "Write circle(at=(0, 0), radius=40).")
+            raise ChalcedonError(
+                "only shapes belong here.", f"line {statement.lineno}", "Write circle(at=(0, 0), radius=40)."
+            )
         shapes.append(_shape(statement.value, 1))
     return shapes
 
@@ -133,7 +135,7 @@ def _value(node: ast.expr) -> Any:
         if word == "formula":
             values = [_value(n) for n in node.args]
             if len(values) != 2 or not isinstance(values[0], str):
-                raise ValueProblem("a formula is written formula(\"text\", last value).")
+                raise ValueProblem('a formula is written formula("text", last value).')
             return Formula(values[0], values[1])
         if word in OPS:
             raw: dict[str, Any] = {word: [_value(n) for n in node.args]}

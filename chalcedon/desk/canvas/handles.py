@@ -76,8 +76,13 @@ def _polyline(s: Start) -> list[Handle]:
                 x, y = _held((q[0] - before[0], q[1] - before[1]), True)
                 q = before[0] + x, before[1] + y
             new = rounded(q[0], digits), rounded(q[1], digits)
-            return Change({"points": (*stated[:i], new, *stated[i + 1 :])}, (0, 0), (0, 0),
-                          f"point {i + 1}: {new[0]:g}, {new[1]:g}")
+            return Change(
+                {"points": (*stated[:i], new, *stated[i + 1 :])},
+                (0, 0),
+                (0, 0),
+                f"point {i + 1}: {new[0]:g}, {new[1]:g}",
+            )
+
         return move
 
     return [Handle("point", p, mover(i)) for i, p in enumerate(points)]
@@ -98,6 +103,7 @@ def _rect(s: Start) -> list[Handle]:
             box = from_corners(ox, oy, ox + dx, oy + dy)
             size = tidy(abs(dx)), tidy(abs(dy))
             return Change({"size": size}, (ox, oy), (ox - box[0], oy - box[1]), f"size {size[0]:g} × {size[1]:g}")
+
         return drag
 
     def edge(across: bool, far: bool) -> Callable[[Point, int, bool], Change]:
@@ -106,8 +112,10 @@ def _rect(s: Start) -> list[Handle]:
             length = rounded(abs(at if far else full - at), digits)
             size = (length, h) if across else (w, length)
             fixed = (0.0, 0.0) if far else (w, h)
-            return Change({"size": size}, fixed, (0.0, 0.0) if far else size,
-                          f"{'width' if across else 'height'} {length:g}")
+            return Change(
+                {"size": size}, fixed, (0.0, 0.0) if far else size, f"{'width' if across else 'height'} {length:g}"
+            )
+
         return drag
 
     def radius(q: Point, digits: int, held: bool) -> Change:
@@ -118,11 +126,17 @@ def _rect(s: Start) -> list[Handle]:
 
     first = s.shape.corners[0]  # type: ignore[attr-defined]
     inset = min(max(first, min(w, h) * 0.18), w / 2, h / 2)
-    return [Handle("size", (0.0, 0.0), corner(0.0, 0.0)), Handle("size", (w, 0.0), corner(w, 0.0)),
-            Handle("size", (w, h), corner(w, h)), Handle("size", (0.0, h), corner(0.0, h)),
-            Handle("edge", (w, h / 2), edge(True, True)), Handle("edge", (0.0, h / 2), edge(True, False)),
-            Handle("edge", (w / 2, h), edge(False, True)), Handle("edge", (w / 2, 0.0), edge(False, False)),
-            Handle("corner", (inset, inset), radius)]
+    return [
+        Handle("size", (0.0, 0.0), corner(0.0, 0.0)),
+        Handle("size", (w, 0.0), corner(w, 0.0)),
+        Handle("size", (w, h), corner(w, h)),
+        Handle("size", (0.0, h), corner(0.0, h)),
+        Handle("edge", (w, h / 2), edge(True, True)),
+        Handle("edge", (0.0, h / 2), edge(True, False)),
+        Handle("edge", (w / 2, h), edge(False, True)),
+        Handle("edge", (w / 2, 0.0), edge(False, False)),
+        Handle("corner", (inset, inset), radius),
+    ]
 
 
 def _circle(s: Start) -> list[Handle]:
@@ -146,8 +160,12 @@ def _ellipse(s: Start) -> list[Handle]:
         new = rounded(abs(q[1]), digits)
         return Change({"radii": (new if held else rx, new)}, (0, 0), (0, 0), f"ry {new:g}")
 
-    return [Handle("radius", (rx, 0.0), across), Handle("radius", (-rx, 0.0), across),
-            Handle("radius", (0.0, ry), down), Handle("radius", (0.0, -ry), down)]
+    return [
+        Handle("radius", (rx, 0.0), across),
+        Handle("radius", (-rx, 0.0), across),
+        Handle("radius", (0.0, ry), down),
+        Handle("radius", (0.0, -ry), down),
+    ]
 
 
 def pivot_point(start: Start) -> Point:
@@ -165,8 +183,13 @@ def turn(start: Start, grabbed: Point, now: Point, held: bool) -> Change:
     angle = math.degrees(math.atan2(now[1] - cy, now[0] - cx) - math.atan2(grabbed[1] - cy, grabbed[0] - cx))
     stated = start.shape.stated("steps") if start.shape.steps == start.steps else start.steps
     base, total = stated, angle
-    if stated and stated[-1].op == "rotate" and stated[-1].on and stated[-1].about is None \
-            and not isinstance(stated[-1].values[0], Formula):
+    if (
+        stated
+        and stated[-1].op == "rotate"
+        and stated[-1].on
+        and stated[-1].about is None
+        and not isinstance(stated[-1].values[0], Formula)
+    ):
         base, total = stated[:-1], stated[-1].values[0] + angle
     total = (total + 180.0) % 360.0 - 180.0
     total = round(total / 15) * 15 if held else tidy(total, 1)

@@ -129,8 +129,13 @@ def _step(node: Node, path: tuple[int, ...], parent: Affine) -> Measure | None:
         radius = max(12.0, math.hypot(node.box[2] - node.box[0], node.box[3] - node.box[1]) / 2)
         angle = step.values[0]
         count = max(2, min(90, int(abs(angle) / 4) + 2))
-        arc = [(cx + radius * math.cos(math.radians(angle * i / (count - 1))),
-                cy + radius * math.sin(math.radians(angle * i / (count - 1)))) for i in range(count)]
+        arc = [
+            (
+                cx + radius * math.cos(math.radians(angle * i / (count - 1))),
+                cy + radius * math.sin(math.radians(angle * i / (count - 1))),
+            )
+            for i in range(count)
+        ]
         out = Measure(f"{angle:g}°", parent.map(*arc[-1]), [_line(parent, *arc)], arrow=True)
         out.faint += [_line(parent, (cx, cy), (cx + radius * 1.1, cy)), _line(parent, (cx, cy), arc[-1])]
         return out

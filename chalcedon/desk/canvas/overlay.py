@@ -57,7 +57,9 @@ def draw_handle(painter: QPainter, x: float, y: float, role: str, hot: bool) -> 
     if role == "edge":
         painter.drawRect(QRectF(x - 3, y - 3, 6, 6))
     elif role == "corner":
-        painter.drawPolygon(QPolygonF([QPointF(x, y - 4.6), QPointF(x + 4.6, y), QPointF(x, y + 4.6), QPointF(x - 4.6, y)]))
+        painter.drawPolygon(
+            QPolygonF([QPointF(x, y - 4.6), QPointF(x + 4.6, y), QPointF(x, y + 4.6), QPointF(x - 4.6, y)])
+        )
     else:
         painter.drawEllipse(QPointF(x, y), HANDLE, HANDLE)
 
@@ -119,8 +121,15 @@ def _arrow_head(painter: QPainter, a: tuple[float, float], b: tuple[float, float
     ux, uy = (b[0] - a[0]) / length, (b[1] - a[1]) / length
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QBrush(color))
-    painter.drawPolygon(QPolygonF([QPointF(*b), QPointF(b[0] - 8 * ux - 4 * uy, b[1] - 8 * uy + 4 * ux),
-                                   QPointF(b[0] - 8 * ux + 4 * uy, b[1] - 8 * uy - 4 * ux)]))
+    painter.drawPolygon(
+        QPolygonF(
+            [
+                QPointF(*b),
+                QPointF(b[0] - 8 * ux - 4 * uy, b[1] - 8 * uy + 4 * ux),
+                QPointF(b[0] - 8 * ux + 4 * uy, b[1] - 8 * uy - 4 * ux),
+            ]
+        )
+    )
 
 
 def draw_rulers(painter: QPainter, view: View, width: int, height: int, mark: tuple[float, float] | None) -> None:

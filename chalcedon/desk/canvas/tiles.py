@@ -84,8 +84,11 @@ class Tiles:
         boxes = changes.boxes
         if len(boxes) > 400:  # that much at once: by their union is good enough
             real = [b for b in boxes if b[0] <= b[2]]
-            boxes = [(min(b[0] for b in real), min(b[1] for b in real),
-                      max(b[2] for b in real), max(b[3] for b in real))] if real else []
+            boxes = (
+                [(min(b[0] for b in real), min(b[1] for b in real), max(b[2] for b in real), max(b[3] for b in real))]
+                if real
+                else []
+            )
         for box in boxes:
             if box[0] > box[2] or s <= 0:
                 continue
@@ -124,13 +127,19 @@ class Tiles:
         right, bottom = view.to_scene(width, height)
         pad_x, pad_y = (right - left) / 2, (bottom - top) / 2
         area = (left - pad_x, top - pad_y, right + pad_x, bottom + pad_y)
-        factor = min(1.0, 2400 / max(1.0, (area[2] - area[0]) * self.scale), 1800 / max(
-            1.0, (area[3] - area[1]) * self.scale))
-        image = QImage(max(1, int((area[2] - area[0]) * self.scale * factor)),
-                       max(1, int((area[3] - area[1]) * self.scale * factor)), FORMAT)
+        factor = min(
+            1.0, 2400 / max(1.0, (area[2] - area[0]) * self.scale), 1800 / max(1.0, (area[3] - area[1]) * self.scale)
+        )
+        image = QImage(
+            max(1, int((area[2] - area[0]) * self.scale * factor)),
+            max(1, int((area[3] - area[1]) * self.scale * factor)),
+            FORMAT,
+        )
         image.fill(QColor(theme().desk))
         painter = QPainter(image)
-        painter.setTransform(QTransform.fromScale(factor, factor).translate(-area[0] * self.scale, -area[1] * self.scale))
+        painter.setTransform(
+            QTransform.fromScale(factor, factor).translate(-area[0] * self.scale, -area[1] * self.scale)
+        )
         self._paint_backdrop(painter, QTransform.fromScale(self.scale, self.scale))
         for (i, j), tile in self.tiles.items():
             if tile.image is not None:
@@ -152,8 +161,11 @@ class Tiles:
         """The tiles that a widget of this size shows, from its middle outward."""
         r = view.ratio
         x, y = round(view.x * r), round(view.y * r)
-        keys = [(i, j) for j in range(-y // SIZE, (int(height * r) - y) // SIZE + 1)
-                for i in range(-x // SIZE, (int(width * r) - x) // SIZE + 1)]
+        keys = [
+            (i, j)
+            for j in range(-y // SIZE, (int(height * r) - y) // SIZE + 1)
+            for i in range(-x // SIZE, (int(width * r) - x) // SIZE + 1)
+        ]
         cx, cy = (width * r / 2 - x) / SIZE - 0.5, (height * r / 2 - y) / SIZE - 0.5
         keys.sort(key=lambda k: (k[0] - cx) ** 2 + (k[1] - cy) ** 2)
         return keys
@@ -192,8 +204,13 @@ class Tiles:
             tile = self.tiles.setdefault(key, _Tile())
             while tile.dirty is not None or tile.job is not None:
                 if not self._work(key, tile, deadline) or time.perf_counter() > deadline:
-                    return tile.dirty is None and tile.job is None and all(
-                        k in self.tiles and self.tiles[k].dirty is None and self.tiles[k].job is None for k in keys)
+                    return (
+                        tile.dirty is None
+                        and tile.job is None
+                        and all(
+                            k in self.tiles and self.tiles[k].dirty is None and self.tiles[k].job is None for k in keys
+                        )
+                    )
         return True
 
     def _work(self, key: Key, tile: _Tile, deadline: float) -> bool:
@@ -221,8 +238,11 @@ class Tiles:
         if not tile.job.run(deadline):
             return False
         assert tile.fresh is not None
-        self._veil(tile.fresh, QRect(0, 0, SIZE, SIZE),
-                   Affine(self.scale, 0.0, 0.0, self.scale, -key[0] * SIZE, -key[1] * SIZE))
+        self._veil(
+            tile.fresh,
+            QRect(0, 0, SIZE, SIZE),
+            Affine(self.scale, 0.0, 0.0, self.scale, -key[0] * SIZE, -key[1] * SIZE),
+        )
         tile.image, tile.dirty = tile.fresh, tile.again
         tile.job = tile.fresh = tile.again = None
         return True
@@ -263,10 +283,12 @@ class Tiles:
         veil = QColor(theme().desk)
         veil.setAlpha(VEIL)
         whole = QRectF(image.rect())
-        for part in (QRectF(0, 0, whole.width(), page.top()),
-                     QRectF(0, page.bottom(), whole.width(), whole.height() - page.bottom()),
-                     QRectF(0, page.top(), page.left(), page.height()),
-                     QRectF(page.right(), page.top(), whole.width() - page.right(), page.height())):
+        for part in (
+            QRectF(0, 0, whole.width(), page.top()),
+            QRectF(0, page.bottom(), whole.width(), whole.height() - page.bottom()),
+            QRectF(0, page.top(), page.left(), page.height()),
+            QRectF(page.right(), page.top(), whole.width() - page.right(), page.height()),
+        ):
             if part.width() > 0 and part.height() > 0:
                 painter.fillRect(part & whole, veil)
         painter.end()
@@ -274,7 +296,13 @@ class Tiles:
 
 def _rect(box: Box) -> QRect:
     """The whole px around a box, within what QRect can hold."""
-    left, top, right, bottom = (int(max(-1e8, min(1e8, v))) for v in (
-        math.floor(max(-1e8, box[0])), math.floor(max(-1e8, box[1])),
-        math.ceil(min(1e8, box[2])), math.ceil(min(1e8, box[3]))))
+    left, top, right, bottom = (
+        int(max(-1e8, min(1e8, v)))
+        for v in (
+            math.floor(max(-1e8, box[0])),
+            math.floor(max(-1e8, box[1])),
+            math.ceil(min(1e8, box[2])),
+            math.ceil(min(1e8, box[3])),
+        )
+    )
     return QRect(left, top, max(0, right - left), max(0, bottom - top))

@@ -7,9 +7,11 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResize
 from PySide6.QtWidgets import QWidget
 
 from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas.make import MakeTool, PolylineTool
 from chalcedon.desk.canvas.measure import measure
+from chalcedon.desk.canvas.select import SelectTool
 from chalcedon.desk.canvas.tiles import Tiles
-from chalcedon.desk.canvas.tools import MakeTool, Pointer, PolylineTool, SelectTool, Tool
+from chalcedon.desk.canvas.tool import Pointer, Tool
 from chalcedon.desk.canvas.view import View
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
@@ -162,7 +164,7 @@ class Canvas(QWidget):
             self.fit()
         super().resizeEvent(event)
 
-    def showEvent(self, event: QEvent) -> None:  # type: ignore[override]
+    def showEvent(self, event: QEvent) -> None:
         self.view.ratio = self.devicePixelRatioF()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -224,11 +226,17 @@ class Canvas(QWidget):
         painter.setPen(t.color("muted"))
         painter.drawText(middle.adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, "An empty page")
         painter.setFont(font(14))
-        painter.drawText(middle.adjusted(0, 4, 0, 4), Qt.AlignmentFlag.AlignCenter,
-                         "Pick a kind above and drag here, or type a line at the lower left:")
+        painter.drawText(
+            middle.adjusted(0, 4, 0, 4),
+            Qt.AlignmentFlag.AlignCenter,
+            "Pick a kind above and drag here, or type a line at the lower left:",
+        )
         painter.setFont(font(14, bold=True))
-        painter.drawText(middle.adjusted(0, 34, 0, 34), Qt.AlignmentFlag.AlignCenter, "circle 200 120 40 fill carnelian"
-                         .replace("carnelian", "#b8482a"))
+        painter.drawText(
+            middle.adjusted(0, 34, 0, 34),
+            Qt.AlignmentFlag.AlignCenter,
+            "circle 200 120 40 fill carnelian".replace("carnelian", "#b8482a"),
+        )
 
     # pointer and keys
 
@@ -236,12 +244,21 @@ class Canvas(QWidget):
         at = event.position()
         mods = event.modifiers()
         sx, sy = self.view.to_scene(at.x(), at.y())
-        return Pointer(at.x(), at.y(), sx, sy, bool(mods & Qt.KeyboardModifier.ShiftModifier),
-                       bool(mods & Qt.KeyboardModifier.ControlModifier), bool(mods & Qt.KeyboardModifier.AltModifier))
+        return Pointer(
+            at.x(),
+            at.y(),
+            sx,
+            sy,
+            bool(mods & Qt.KeyboardModifier.ShiftModifier),
+            bool(mods & Qt.KeyboardModifier.ControlModifier),
+            bool(mods & Qt.KeyboardModifier.AltModifier),
+        )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
-        if event.button() == Qt.MouseButton.MiddleButton or (self._space and event.button() == Qt.MouseButton.LeftButton):
+        if event.button() == Qt.MouseButton.MiddleButton or (
+            self._space and event.button() == Qt.MouseButton.LeftButton
+        ):
             self._panning = event.position().toPoint()
             self.setCursor(Qt.CursorShape.ClosedHandCursor)
         elif event.button() == Qt.MouseButton.LeftButton:

@@ -22,11 +22,19 @@ if TYPE_CHECKING:
     from chalcedon.desk.ledger.widget import Ledger
 
 NEW_STEPS: dict[str, tuple[float, ...]] = {
-    "rotate": (15,), "scale": (1.5, 1.5), "translate": (20, 0), "skew": (15, 0), "matrix": (1, 0, 0, 1, 0, 0)}
+    "rotate": (15,),
+    "scale": (1.5, 1.5),
+    "translate": (20, 0),
+    "skew": (15, 0),
+    "matrix": (1, 0, 0, 1, 0, 0),
+}
 
 
 class CellActs:
-    """A part of Ledger: everything that changes the scene through a cell."""
+    """Everything that changes the scene through a cell of the ledger."""
+
+    def __init__(self, ledger: Ledger) -> None:
+        self.ledger = ledger
 
     def cursor_for(self, cell: Cell | None) -> Qt.CursorShape:
         if cell is None:
@@ -39,10 +47,10 @@ class CellActs:
 
     # marks
 
-    def press_mark(self: Ledger, shape: Shape | None, cell: Cell) -> bool:
+    def press_mark(self, shape: Shape | None, cell: Cell) -> bool:
         """Marks act when pressed. False for cells that are not marks."""
         if cell.role == "flip":
-            self.set_direction(not self.front_first)
+            self.set_direction(not self.ledger.front_first)
             return True
         if shape is None:
             return False
@@ -54,71 +62,79 @@ class CellActs:
             return True
         return False
 
-    def switch(self: Ledger, shape: Shape, name: str) -> None:
+    def switch(self, shape: Shape, name: str) -> None:
         """Turns a mark over, on all selected shapes when this is one of them."""
-        chosen = self.session.selection if shape in self.session.selection else [shape]
+        chosen = self.ledger.session.selection if shape in self.ledger.session.selection else [shape]
         value: Any = "painted" if name == "pointer" else not shape.stated(name)
-        verbs = {("visible", True): "Show", ("visible", False): "Hide", ("locked", True): "Lock",
-                 ("locked", False): "Unlock"}
+        verbs = {
+            ("visible", True): "Show",
+            ("visible", False): "Hide",
+            ("locked", True): "Lock",
+            ("locked", False): "Unlock",
+        }
         who = chosen[0].id if len(chosen) == 1 else f"{len(chosen)} shapes"
-        with self.session.step(f"{verbs.get((name, value), 'Let the pointer hit')} {who}"):
+        with self.ledger.session.step(f"{verbs.get((name, value), 'Let the pointer hit')} {who}"):
             for s in chosen:
                 s.assign(name, value)
 
-    def toggle_fold(self: Ledger, group: Group) -> None:
-        if group in self.folded:
-            self.folded.discard(group)
+    def toggle_fold(self, group: Group) -> None:
+        if group in self.ledger.folded:
+            self.ledger.folded.discard(group)
         else:
-            self.folded.add(group)
-        self._rebuild()
+            self.ledger.folded.add(group)
+        self.ledger.rebuild()
 
-    def set_direction(self: Ledger, front_first: bool) -> None:
+    def set_direction(self, front_first: bool) -> None:
         """Which end of the paint order is listed first."""
-        self.front_first = front_first
-        self._rebuild()
+        self.ledger.front_first = front_first
+        self.ledger.rebuild()
 
-    def fold_all(self: Ledger, fold: bool) -> None:
-        groups = {s for s in self.session.scene.walk() if isinstance(s, Group)}
-        self.folded = groups if fold else set()
-        self._rebuild()
+    def fold_all(self, fold: bool) -> None:
+        groups: set[Shape] = {s for s in self.ledger.session.scene.walk() if isinstance(s, Group)}
+        self.ledger.folded = groups if fold else set()
+        self.ledger.rebuild()
 
     # numbers by hand
 
-    def scrub(self: Ledger, cell: Cell, far: int, mods: Qt.KeyboardModifier) -> None:
+    def scrub(self, cell: Cell, far: int, mods: Qt.KeyboardModifier) -> None:
         """A number dragged sideways: one step a px, ten with Shift, a tenth with Ctrl."""
-        if not self._scrubbed and abs(far) < 3:
+        if not self.ledger.pointer.scrubbed and abs(far) < 3:
             return
-        delta = far - self._scrubbed
+        delta = far - self.ledger.pointer.scrubbed
         if delta:
-            self._scrubbed = far
-            self.nudge(cell, delta, mods, self._scrub_gesture)
+            self.ledger.pointer.scrubbed = far
+            self.nudge(cell, delta, mods, self.ledger.pointer.scrub_gesture)
 
-    def nudge(self: Ledger, cell: Cell, notches: float, mods: Qt.KeyboardModifier, gesture: object) -> None:
+    def nudge(self, cell: Cell, notches: float, mods: Qt.KeyboardModifier, gesture: object) -> None:
         assert cell.owner is not None
-        factor = 10 if mods & Qt.KeyboardModifier.ShiftModifier else 0.1 if mods & Qt.KeyboardModifier.ControlModifier else 1
+        factor = (
+            10 if mods & Qt.KeyboardModifier.ShiftModifier else 0.1 if mods & Qt.KeyboardModifier.ControlModifier else 1
+        )
         stated = cell.owner.stated(cell.name)
         new = moved(part(stated, cell.path), notches * factor * step_of(cell), 4)
-        low = getattr(getattr(cell.owner.declared(cell.name).kind, "of", cell.owner.declared(cell.name).kind), "low", None)
+        low = getattr(
+            getattr(cell.owner.declared(cell.name).kind, "of", cell.owner.declared(cell.name).kind), "low", None
+        )
         high = getattr(cell.owner.declared(cell.name).kind, "high", None)
         if not isinstance(new, Formula):  # a drag stops at the limits; typing past them is explained
             new = max(new, low) if low is not None else new
             new = min(new, high) if high is not None else new
         self.put(cell.owner, cell.name, with_part(stated, cell.path, new), gesture)
 
-    def put(self: Ledger, owner: Declared, name: str, value: Any, gesture: object = None) -> None:
+    def put(self, owner: Declared, name: str, value: Any, gesture: object = None) -> None:
         prop = owner.declared(name)
         who = owner.id if isinstance(owner, Shape) else "scene"
-        with self.session.step(f"Change {prop.word} of {who}", gesture) as scene:
+        with self.ledger.session.step(f"Change {prop.word} of {who}", gesture) as scene:
             if isinstance(owner, Shape) and name == "anchor":
-                set_anchor(self.session.display, owner, value)
+                set_anchor(self.ledger.session.display, owner, value)
             elif isinstance(owner, Shape) and name == "pivot":
-                set_pivot(self.session.display, owner, value)
+                set_pivot(self.ledger.session.display, owner, value)
             else:
                 scene.set(owner, name, value)
 
     # values that open something
 
-    def activate(self: Ledger, cell: Cell) -> None:
+    def activate(self, cell: Cell) -> None:
         """A click or Enter on a value."""
         owner = cell.owner
         if cell.role == "flag" and owner is not None:
@@ -143,13 +159,13 @@ class CellActs:
         else:
             self.open_editor(cell)
 
-    def _more(self: Ledger, cell: Cell) -> None:
+    def _more(self, cell: Cell) -> None:
         owner = cell.owner
         assert isinstance(owner, Shape)
         if cell.value == "expand":
-            self.expanded.add(owner)
-            self._lay_open()
-            self.viewport().update()
+            self.ledger.expanded.add(owner)
+            self.ledger.lay_open()
+            self.ledger.viewport().update()
         elif cell.value == "corners":
             corners = owner.stated("corners")
             self.put(owner, "corners", corners * 4 if len(corners) == 1 else corners[:1])
@@ -159,12 +175,12 @@ class CellActs:
             width = owner.stroke_width  # type: ignore[attr-defined]
             self.put(owner, "dash", (max(1, round(width * 3)), max(1, round(width * 2))))
 
-    def _choose(self: Ledger, cell: Cell) -> None:
+    def _choose(self, cell: Cell) -> None:
         owner = cell.owner
         assert owner is not None
         kind = owner.declared(cell.name).kind
         assert isinstance(kind, Choice | Anchor)
-        menu = QMenu(self)
+        menu = QMenu(self.ledger)
         for word in kind.words:
             action = menu.addAction(word.replace("-", " "))
             action.setCheckable(True)
@@ -172,10 +188,10 @@ class CellActs:
             action.triggered.connect(lambda _=False, w=word: self.put(owner, cell.name, w))
         self.popup(menu, cell)
 
-    def _choose_step(self: Ledger, cell: Cell, replace: bool) -> None:
+    def _choose_step(self, cell: Cell, replace: bool) -> None:
         owner = cell.owner
         assert owner is not None
-        menu = QMenu(self)
+        menu = QMenu(self.ledger)
         for op in OPS:
             action = menu.addAction(op)
             action.triggered.connect(lambda _=False, o=op: self.add_step(owner, o, cell.path[0] if replace else None))
@@ -183,10 +199,11 @@ class CellActs:
             menu.addSeparator()
             on = cell.value.on
             menu.addAction("switch off" if on else "switch on").triggered.connect(
-                lambda _=False: self._switch_step(owner, cell.path[0]))
+                lambda _=False: self._switch_step(owner, cell.path[0])
+            )
         self.popup(menu, cell)
 
-    def add_step(self: Ledger, owner: Declared, op: str, index: int | None = None) -> None:
+    def add_step(self, owner: Declared, op: str, index: int | None = None) -> None:
         steps = list(owner.stated("steps"))
         new = Step(op, NEW_STEPS[op])
         if index is None:
@@ -195,71 +212,71 @@ class CellActs:
             steps[index] = new
         self.put(owner, "steps", tuple(steps))
 
-    def _switch_step(self: Ledger, owner: Declared, index: int) -> None:
+    def _switch_step(self, owner: Declared, index: int) -> None:
         steps = list(owner.stated("steps"))
         steps[index] = steps[index]._replace(on=not steps[index].on)
         self.put(owner, "steps", tuple(steps))
 
-    def pick_color(self: Ledger, cell: Cell) -> None:
+    def pick_color(self, cell: Cell) -> None:
         owner = cell.owner
         assert owner is not None
         value = cell.value.last if isinstance(cell.value, Formula) else cell.value
         who = owner.id if isinstance(owner, Shape) else "scene"
-        self.picker = ColorPicker(self.session.scene, value, f"{cell.name} of {who}")
+        self.picker = ColorPicker(self.ledger.session.scene, value, f"{cell.name} of {who}")
         gesture = object()
         self.picker.picked.connect(lambda color: self.put(owner, cell.name, color, gesture))
-        self.picker.closed.connect(self.session.end_gesture)
+        self.picker.closed.connect(self.ledger.session.end_gesture)
         self.picker.open_at(self.spot(cell))
 
-    def popup(self: Ledger, menu: QMenu, cell: Cell) -> None:
+    def popup(self, menu: QMenu, cell: Cell) -> None:
         menu.popup(self.spot(cell))
 
-    def spot(self: Ledger, cell: Cell) -> QPoint:
+    def spot(self, cell: Cell) -> QPoint:
         """The screen point below a cell."""
         box = self.box_of(cell)
-        return self.viewport().mapToGlobal(box.bottomLeft() + QPoint(0, 2))
+        return self.ledger.viewport().mapToGlobal(box.bottomLeft() + QPoint(0, 2))
 
-    def box_of(self: Ledger, cell: Cell) -> QRect:
+    def box_of(self, cell: Cell) -> QRect:
         """A cell's place in the viewport."""
         if isinstance(cell.owner, Shape):
-            top = self.top_of(self.index_of(cell.owner)) - self.verticalScrollBar().value()
+            top = self.ledger.top_of(self.ledger.index_of(cell.owner)) - self.ledger.verticalScrollBar().value()
         else:
-            top = -self.verticalScrollBar().value()
+            top = -self.ledger.verticalScrollBar().value()
         return QRect(int(cell.x), int(top + cell.y), int(cell.w), ROW)
 
     # typing
 
-    def open_editor(self: Ledger, cell: Cell, start: str | None = None) -> None:
+    def open_editor(self, cell: Cell, start: str | None = None) -> None:
         self.close_editor()
-        editor = CellEditor(self.viewport(), self.session, cell, start)
-        self.editor = editor
+        editor = CellEditor(self.ledger.viewport(), self.ledger.session, cell, start)
+        self.ledger.editor = editor
         box = self.box_of(cell)
-        need = self._metrics.width(editor.text()) + 26
+        need = self.ledger.metrics.width(editor.text()) + 26
         width = int(max(box.width() + 8, min(max(need, 64), 260)))
-        left = min(box.left() - 2, self.viewport().width() - width - 4)
+        left = min(box.left() - 2, self.ledger.viewport().width() - width - 4)
         editor.setGeometry(left, box.top() + 3, width, ROW - 6)
         editor.finished.connect(self._edited)
         editor.complained.connect(self._complain)
         editor.show()
         editor.setFocus()
 
-    def close_editor(self: Ledger) -> None:
-        if self.editor is not None:
-            self.editor.commit()
+    def close_editor(self) -> None:
+        if self.ledger.editor is not None:
+            self.ledger.editor.commit()
 
-    def _edited(self: Ledger, way: int) -> None:
-        editor, self.editor = self.editor, None
+    def _edited(self, way: int) -> None:
+        editor, self.ledger.editor = self.ledger.editor, None
         if editor is not None:
             had = editor.hasFocus()
             editor.hide()
             editor.deleteLater()
             if had:
-                self.setFocus()
+                self.ledger.setFocus()
         if way:
-            self.go(way, edit=True)
-        self.viewport().update()
+            self.ledger.keys.go(way, edit=True)
+        self.ledger.viewport().update()
 
-    def _complain(self: Ledger, text: str) -> None:
-        if text != self.complaint:
-            self.complaint = text
-            self.session.say(text, "problem" if text else "note")
+    def _complain(self, text: str) -> None:
+        if text != self.ledger.complaint:
+            self.ledger.complaint = text
+            self.ledger.session.say(text, "problem" if text else "note")

@@ -17,6 +17,10 @@ from chalcedon.scene.steps import OPS
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Paint, Text, Tuple
 
 ROW = 28
+END = 19
+"""Height of the two lines that name the ends."""
+HEAD = ROW + 4
+INDENT = 9
 GAP = 7.0
 PAD = 2.0
 """Px around the text of a value."""
@@ -52,7 +56,19 @@ class Cell:
     @property
     def live(self) -> bool:
         """Whether it can be focused and changed."""
-        return self.role in ("number", "text", "choice", "flag", "paint", "step-op", "remove", "add", "more", "id", "up")
+        return self.role in (
+            "number",
+            "text",
+            "choice",
+            "flag",
+            "paint",
+            "step-op",
+            "remove",
+            "add",
+            "more",
+            "id",
+            "up",
+        )
 
 
 class Metrics:
@@ -86,8 +102,11 @@ class Flow:
 
     def put(self, role: str, text: str, width: float | None = None, gap: float = GAP, **more: Any) -> Cell | None:
         """Adds a cell; None when there is no room and lines don't wrap."""
-        w = self.metrics.width(text) + (PAD * 2 if role in ("number", "text", "choice", "flag", "step-op") else 0) \
-            if width is None else width
+        w = (
+            self.metrics.width(text) + (PAD * 2 if role in ("number", "text", "choice", "flag", "step-op") else 0)
+            if width is None
+            else width
+        )
         if self.full:
             return None
         if self.x + w > self.right and (self.x > self.left or not self.wrap):
@@ -130,7 +149,7 @@ class Flow:
     def _value(self, owner: Declared, prop: Property[Any]) -> None:
         stated = owner.stated(prop.name)
         kind = prop.kind
-        more = {"owner": owner, "name": prop.name}
+        more: dict[str, Any] = {"owner": owner, "name": prop.name}
         if isinstance(stated, Formula):
             self.put("number", show(stated), value=stated, **more)
         elif isinstance(kind, Paint):
@@ -168,7 +187,7 @@ class Flow:
     def _numbers(self, owner: Declared, prop: Property[Any], stated: tuple[Any, ...], corners: bool) -> None:
         for i in range(len(stated)):
             self.number(owner, prop, (i,), gap=3)
-        more = {"owner": owner, "name": prop.name, "gap": GAP}
+        more: dict[str, Any] = {"owner": owner, "name": prop.name, "gap": GAP}
         if corners:
             self.put("more", "four" if len(stated) == 1 else "one", value="corners", **more)
         elif stated:
@@ -216,7 +235,13 @@ def scene_cells(metrics: Metrics, scene: Scene, x: float, right: float) -> list[
     return flow.cells
 
 
-SECTIONS = (("geometry", "Geometry"), ("paint", "Paint"), ("steps", "Steps"), ("pointer", "Pointer"), ("notes", "Notes"))
+SECTIONS = (
+    ("geometry", "Geometry"),
+    ("paint", "Paint"),
+    ("steps", "Steps"),
+    ("pointer", "Pointer"),
+    ("notes", "Notes"),
+)
 LABEL_X, CONTENT_X = 40.0, 116.0
 
 

@@ -49,8 +49,10 @@ class CellEditor(QLineEdit):
 
     def _style(self, wrong: bool) -> None:
         t = theme()
-        self.setStyleSheet(f"QLineEdit {{ background: {t.warn if wrong else t.panel}; color: {t.ink}; padding: 0 3px;"
-                           f" border: 1.5px solid {t.carnelian}; border-radius: 3px; }}")
+        self.setStyleSheet(
+            f"QLineEdit {{ background: {t.warn if wrong else t.panel}; color: {t.ink}; padding: 0 3px;"
+            f" border: 1.5px solid {t.carnelian}; border-radius: 3px; }}"
+        )
 
     def _text_of(self, cell: Cell) -> str:
         if cell.role == "id":
@@ -146,8 +148,11 @@ class CellEditor(QLineEdit):
         self.selectAll()
 
     def event(self, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent) \
-                and event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab):
+        if (
+            event.type() == QEvent.Type.KeyPress
+            and isinstance(event, QKeyEvent)
+            and event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab)
+        ):
             self.commit(1 if event.key() == Qt.Key.Key_Tab else -1)
             return True
         return super().event(event)

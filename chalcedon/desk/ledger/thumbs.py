@@ -31,8 +31,16 @@ class Thumbs:
             return glyph("unknown", theme().muted, SIDE, self.ratio)
         # the shape may move as a whole without looking different: positions count relative to the first
         x, y = leaves[0].world[4:]
-        state: object = tuple((leaf.outline_version, leaf.paint_version, leaf.world[:4],
-                               round(leaf.world.e - x, 2), round(leaf.world.f - y, 2)) for leaf in leaves)
+        state: object = tuple(
+            (
+                leaf.outline_version,
+                leaf.paint_version,
+                leaf.world[:4],
+                round(leaf.world.e - x, 2),
+                round(leaf.world.f - y, 2),
+            )
+            for leaf in leaves
+        )
         known = self._known.get(id(node))
         if known is None or known[0] != state:
             if len(self._known) > 5000:
@@ -47,8 +55,9 @@ class Thumbs:
         image.fill(Qt.GlobalColor.transparent)
         if left <= right:
             scale = (pixels - 2) / max(right - left, bottom - top, 1.0)
-            view = Affine(scale, 0.0, 0.0, scale, pixels / 2 - (left + right) / 2 * scale,
-                          pixels / 2 - (top + bottom) / 2 * scale)
+            view = Affine(
+                scale, 0.0, 0.0, scale, pixels / 2 - (left + right) / 2 * scale, pixels / 2 - (top + bottom) / 2 * scale
+            )
             PaintJob(self.display, leaves, image, view).run()
         out = QPixmap.fromImage(image)
         out.setDevicePixelRatio(self.ratio)

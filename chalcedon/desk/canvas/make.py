@@ -1,0 +1,229 @@
+"""Making shapes by hand: by a drag, or by a click a point."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING, Any, ClassVar
+
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
+
+from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas.tool import DRAG, GRAB, Pointer, Tool
+from chalcedon.desk.theme import theme
+from chalcedon.evaluate.tidy import tidy
+from chalcedon.scene import KINDS, Group, Shape
+
+if TYPE_CHECKING:
+    from chalcedon.desk.canvas.widget import Canvas
+
+
+class MakeTool(Tool):
+    """Makes one shape by pressing and dragging; a mere click makes one of the usual size."""
+
+    cursor = Qt.CursorShape.CrossCursor
+    HINTS: ClassVar[dict[str, str]] = {
+        "line": "Press where it starts, drag to its end · Shift holds to 15°",
+        "rect": "Press at one corner, drag to the other · Shift makes a square · Ctrl from the centre",
+        "circle": "Press at the centre, drag to the edge",
+        "ellipse": "Press at the centre, drag to a corner of its box · Shift makes it round",
+    }
+
+    def __init__(self, canvas: Canvas, kind: str) -> None:
+        super().__init__(canvas)
+        self.kind = kind
+        self.hint = self.HINTS[kind] + " · Esc selects again"
+        self._down: Pointer | None = None
+        self._shape: Shape | None = None
+        self._gesture: object = None
+        self.word = ""
+
+    def _local(self, p: Pointer, group: Group) -> tuple[float, float]:
+        back = self.session.node(group).world.inverse()
+        x, y = back.map(p.sx, p.sy) if back is not None else (p.sx, p.sy)
+        digits = self.canvas.view.digits
+        return tidy(x, digits), tidy(y, digits)
+
+    def press(self, p: Pointer) -> None:
+        self._down, self._gesture, self._shape = p, object(), None
+
+    def move(self, p: Pointer, down: bool) -> None:
+        if self._down is None or not down:
+            return
+        if self._shape is None and math.hypot(p.x - self._down.x, p.y - self._down.y) < DRAG:
+            return
+        group = self.canvas.target_group()
+        a, b = self._local(self._down, group), self._local(p, group)
+        values, self.word = self._values(a, b, p)
+        if self._shape is None:
+            self._shape = self._new(values)
+            self.canvas.session.scene.history.done[-1].gesture = self._gesture
+            return
+        with self.session.step(f"Add {self._shape.id}", self._gesture):
+            for name, value in values.items():
+                self._shape.assign(name, value)
+
+    def _values(self, a: tuple[float, float], b: tuple[float, float], p: Pointer) -> tuple[dict[str, Any], str]:
+        dx, dy = tidy(b[0] - a[0]), tidy(b[1] - a[1])
+        if self.kind == "line":
+            if p.shift:
+                length = math.hypot(dx, dy)
+                angle = math.radians(round(math.degrees(math.atan2(dy, dx)) / 15) * 15)
+                dx, dy = tidy(length * math.cos(angle), 2), tidy(length * math.sin(angle), 2)
+            return {"at": a, "to": (dx, dy)}, f"to {dx:g}, {dy:g}"
+        if self.kind == "circle":
+            radius = tidy(math.hypot(dx, dy), self.canvas.view.digits)
+            return {"at": a, "radius": radius}, f"radius {radius:g}"
+        w, h = abs(dx), abs(dy)
+        if p.shift:
+            w = h = max(w, h)
+        if self.kind == "ellipse":
+            return {"at": a, "radii": (w, h)}, f"radii {w:g}, {h:g}"
+        if p.ctrl:
+            return {"at": (tidy(a[0] - w), tidy(a[1] - h)), "size": (2 * w, 2 * h)}, f"size {2 * w:g} × {2 * h:g}"
+        corner = a[0] - (w if dx < 0 else 0), a[1] - (h if dy < 0 else 0)
+        return {"at": (tidy(corner[0]), tidy(corner[1])), "size": (w, h)}, f"size {w:g} × {h:g}"
+
+    def _new(self, values: dict[str, Any]) -> Shape:
+        shape = KINDS[self.kind](**values)
+        self.session.dress(shape)
+        group = self.canvas.target_group()
+        self.session.add(shape, group, len(group.children))
+        return shape
+
+    def release(self, p: Pointer) -> None:
+        if self._down is None:
+            return
+        if self._shape is None:
+            a = self._local(self._down, self.canvas.target_group())
+            self._new({"at": a})
+        self._down = self._shape = None
+        self.word = ""
+        self.session.end_gesture()
+        self.canvas.made()
+
+    def cancel(self) -> bool:
+        if self._down is None:
+            return False
+        if self._shape is not None:
+            self.session.scene.undo()
+            self.session.scene.history.undone.pop()
+            self.session.flush()
+        self._down = self._shape = None
+        self.word = ""
+        return True
+
+    def leave(self) -> None:
+        self.cancel()
+
+
+class PolylineTool(Tool):
+    """A click a point. The closing segment is shown, so that it's plain what Enter would do."""
+
+    cursor = Qt.CursorShape.CrossCursor
+
+    def __init__(self, canvas: Canvas) -> None:
+        super().__init__(canvas)
+        self.points: list[tuple[float, float]] = []  # scene px
+        self._now: tuple[float, float] | None = None
+        self.word = ""
+
+    @property
+    def hint(self) -> str:  # type: ignore[override]
+        if not self.points:
+            return "Click where it starts · Esc selects again"
+        if len(self.points) < 3:
+            return "Click adds a point · Backspace takes the last back · Esc ends it here"
+        return "Click adds a point · Enter or the first point closes · Backspace takes the last back · Esc ends it open"
+
+    def press(self, p: Pointer) -> None:
+        digits = self.canvas.view.digits
+        if len(self.points) >= 3 and self._near_first(p):
+            self._finish(closed=True)
+            return
+        point = tidy(p.sx, digits), tidy(p.sy, digits)
+        if p.shift and self.points:
+            point = _held_to(self.points[-1], point)
+        if not self.points or point != self.points[-1]:
+            self.points.append(point)
+        self._now = point
+        self.canvas.tool_changed()
+
+    def _near_first(self, p: Pointer) -> bool:
+        x, y = self.canvas.view.to_widget(*self.points[0])
+        return math.hypot(p.x - x, p.y - y) <= GRAB
+
+    def move(self, p: Pointer, down: bool) -> None:
+        point = p.sx, p.sy
+        self._now = _held_to(self.points[-1], point) if p.shift and self.points else point
+        if self.points:
+            dx, dy = self._now[0] - self.points[-1][0], self._now[1] - self.points[-1][1]
+            closes = len(self.points) >= 3 and self._near_first(p)
+            self.word = (
+                "closes"
+                if closes
+                else f"{tidy(dx, self.canvas.view.digits):+g}, {tidy(dy, self.canvas.view.digits):+g}"
+            )
+            self.canvas.update()
+
+    def key(self, event: QKeyEvent) -> bool:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._finish(closed=len(self.points) >= 3 and not event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        elif event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete) and self.points:
+            self.points.pop()
+            self.canvas.tool_changed()
+        else:
+            return False
+        return True
+
+    def cancel(self) -> bool:
+        if not self.points:
+            return False
+        self._finish(closed=False)
+        return True
+
+    def leave(self) -> None:
+        if self.points:
+            self._finish(closed=False, stay=True)
+
+    def _finish(self, closed: bool, stay: bool = False) -> None:
+        points, self.points, self.word = self.points, [], ""
+        if len(points) >= 2:
+            group = self.canvas.target_group()
+            back = self.session.node(group).world.inverse()
+            local = [tuple(tidy(v, 3) for v in back.map(*q)) for q in points] if back is not None else points
+            ox, oy = local[0]
+            shape = KINDS["polyline"](
+                at=(ox, oy), points=[(tidy(x - ox), tidy(y - oy)) for x, y in local], closed=closed
+            )
+            self.session.dress(shape)
+            self.session.add(shape, group, len(group.children))
+        elif points:
+            self.session.say("A polyline needs two points; one click was not enough to keep.")
+        if not stay:
+            self.canvas.made()
+
+    def draw(self, painter: QPainter) -> None:
+        if not self.points:
+            return
+        t = theme()
+        spots = [QPointF(*self.canvas.view.to_widget(*p)) for p in self.points]
+        now = QPointF(*self.canvas.view.to_widget(*self._now)) if self._now is not None else spots[-1]
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for pen in (QPen(t.color("panel", 210), 3.4), QPen(t.color("carnelian"), 1.6)):
+            painter.setPen(pen)
+            painter.drawPolyline(QPolygonF([*spots, now]))
+        if len(spots) >= 2:
+            dashed = QPen(t.color("carnelian"), 1.2)
+            dashed.setDashPattern([3, 4])
+            painter.setPen(dashed)
+            painter.drawLine(now, spots[0])
+        for i, spot in enumerate(spots):
+            overlay.draw_handle(painter, spot.x(), spot.y(), "point", i == 0 and len(spots) >= 3)
+
+
+def _held_to(a: tuple[float, float], b: tuple[float, float]) -> tuple[float, float]:
+    """`b` turned about `a` to the nearest multiple of 15 degrees."""
+    length = math.hypot(b[0] - a[0], b[1] - a[1])
+    angle = math.radians(round(math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) / 15) * 15)
+    return tidy(a[0] + length * math.cos(angle), 2), tidy(a[1] + length * math.sin(angle), 2)

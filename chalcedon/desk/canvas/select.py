@@ -1,0 +1,285 @@
+"""Selecting, moving, and changing shapes by their handles."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen
+
+from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas.handles import Handle, handles_of, move_pivot, pivot_point, turn
+from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Pointer, Tool
+from chalcedon.desk.theme import theme
+from chalcedon.evaluate.arrange import move_by
+from chalcedon.evaluate.hold import Change, Start
+from chalcedon.evaluate.tidy import tidy
+from chalcedon.scene import Shape
+from chalcedon.scene.order import names_of
+from chalcedon.scene.shapes import ancestry
+
+if TYPE_CHECKING:
+    from chalcedon.desk.canvas.widget import Canvas
+
+
+ROOMY = 44.0
+"""Widget px that a rect needs across for all its handles."""
+
+
+class SelectTool(Tool):
+    """Selects by click, moves, and drags handles."""
+
+    hint = "Click selects · drag moves · Alt-click reaches what lies beneath · Shift-drag selects what is inside"
+
+    def __init__(self, canvas: Canvas) -> None:
+        super().__init__(canvas)
+        self._down: Pointer | None = None
+        self._hit: Shape | None = None
+        self._doing = ""
+        self._gesture: object = None
+        self._moved = (0.0, 0.0)
+        self._start: Start | None = None
+        self._handle: Handle | None = None
+        self._band: QRectF | None = None
+        self.word = ""
+        """What the drag comes to, shown beside the pointer."""
+        self.hot: tuple[str, int] | None = None
+
+    # handles
+
+    def handles(self) -> tuple[Start, list[Handle]] | None:
+        """The handles of the one selected shape, as it stands now."""
+        shape = self.session.current
+        if (
+            shape is None
+            or len(self.session.selection) != 1
+            or shape.locked
+            or self.session.display.find(shape) is None
+        ):
+            return None
+        node = self.session.node(shape)
+        if node.box[0] > node.box[2] and not node.group:
+            return None
+        start = Start(node)
+        if start.from_scene is None:
+            return None
+        return start, self._with_room(start, handles_of(start))
+
+    def _with_room(self, start: Start, handles: list[Handle]) -> list[Handle]:
+        """On a shape that is small on the screen, only the handles that don't hide it and each other."""
+        left, top, right, bottom = start.box
+        scale = self.canvas.view.zoom * start.parent.after(start.to_parent).stretch
+        least = min(right - left, bottom - top) * scale
+        if start.shape.kind != "rect" or least >= ROOMY:
+            return handles
+        return [h for h in handles if h.role == "size" and (least >= ROOMY / 2 or h.raw == (right, bottom))]
+
+    def turn_spot(self, start: Start) -> tuple[float, float]:
+        """Where the rotation handle stands, in widget px: above the shape's own top."""
+        node = self.session.node(start.shape)
+        left, top, right, bottom = node.bounds() if node.group else start.box
+        raw = ((left + right) / 2, top)
+        to_widget = self.canvas.view.to_widget
+        if node.group:
+            x, y = to_widget(*raw)
+            return x, y - 28
+        x, y = to_widget(*start.scene_of(raw))
+        cx, cy = to_widget(*start.scene_of(((left + right) / 2, (top + bottom) / 2)))
+        length = math.hypot(x - cx, y - cy)
+        if length < 1e-6:
+            return x, y - 28
+        return x + (x - cx) / length * 28, y + (y - cy) / length * 28
+
+    def _grab(self, p: Pointer) -> tuple[str, int] | None:
+        """The handle within reach: (kind, index)."""
+        found = self.handles()
+        if found is None:
+            return None
+        start, handles = found
+        to_widget = self.canvas.view.to_widget
+        spots = [("handle", i, to_widget(*start.scene_of(h.raw))) for i, h in enumerate(handles)]
+        spots.append(("turn", 0, self.turn_spot(start)))
+        if start.steps:
+            spots.append(("pivot", 0, to_widget(*start.scene_of(pivot_point(start)))))
+        near = min(spots, key=lambda s: math.hypot(s[2][0] - p.x, s[2][1] - p.y))
+        return (near[0], near[1]) if math.hypot(near[2][0] - p.x, near[2][1] - p.y) <= GRAB else None
+
+    # pointer
+
+    def press(self, p: Pointer) -> None:
+        self._down, self._moved, self._gesture = p, (0.0, 0.0), object()
+        grabbed = self._grab(p) if not (p.alt or p.ctrl or p.shift) or self.hot else None
+        if grabbed is not None and (found := self.handles()) is not None:
+            self._start = found[0]
+            self._doing = grabbed[0]
+            self._handle = found[1][grabbed[1]] if grabbed[0] == "handle" else None
+            return
+        self._doing = "press"
+        radius = TOUCH / self.canvas.view.zoom
+        hits = self.session.tester.hit_test(p.sx, p.sy, unlocked=True, radius=radius)
+        shapes = [h.shape for h in hits]
+        if p.alt and shapes:
+            self._hit = _beneath(shapes, self.session.selection)
+            self.session.select([self._hit])
+            return
+        self._hit = shapes[0] if shapes else None
+        if p.ctrl and self._hit is not None:
+            self._hit = _outermost_group(self._hit)
+        if p.shift:
+            return  # a click toggles, a drag draws the band: known at the release
+        chosen = set(self.session.selection)
+        if self._hit is not None and not any(g in chosen for g in ancestry(self._hit)):
+            self.session.select([self._hit])
+
+    def move(self, p: Pointer, down: bool) -> None:
+        if not down or self._down is None:
+            hot = self._grab(p)
+            if hot != self.hot:
+                self.hot = hot
+                self.canvas.update()
+            self.canvas.setCursor(Qt.CursorShape.PointingHandCursor if hot else Qt.CursorShape.ArrowCursor)
+            return
+        far = math.hypot(p.x - self._down.x, p.y - self._down.y) >= DRAG
+        if self._doing == "press" and far:
+            self._doing = "band" if self._down.shift or self._hit is None else "move"
+        if self._doing == "move":
+            self._move_selection(p)
+        elif self._doing == "band":
+            self._band = QRectF(QPointF(self._down.x, self._down.y), QPointF(p.x, p.y)).normalized()
+            self.canvas.update()
+        elif self._doing in ("handle", "turn", "pivot") and (far or self.word):
+            self._drag_handle(p)
+
+    def _move_selection(self, p: Pointer) -> None:
+        assert self._down is not None
+        digits = self.canvas.view.digits
+        dx, dy = p.sx - self._down.sx, p.sy - self._down.sy
+        if p.shift:
+            dx, dy = (dx, 0.0) if abs(dx) > abs(dy) else (0.0, dy)
+        total = tidy(dx, digits), tidy(dy, digits)
+        step = total[0] - self._moved[0], total[1] - self._moved[1]
+        if step == (0, 0):
+            return
+        self._moved = total
+        with self.session.step(f"Move {names_of(self.session.selection)}", self._gesture):
+            move_by(self.session.display, self.session.selection, *step, self._gesture)
+        if self.session.repeat_offset is not None:
+            ox, oy = self.session.repeat_offset
+            self.session.repeat_offset = ox + step[0], oy + step[1]
+        self.word = f"{total[0]:+g}, {total[1]:+g}"
+
+    def _drag_handle(self, p: Pointer) -> None:
+        start = self._start
+        assert start is not None and self._down is not None
+        shape = start.shape
+        raw = start.raw_of(p.sx, p.sy)
+        if raw is None:
+            return
+        if self._doing == "handle" and self._handle is not None:
+            change = self._handle.drag(raw, self.canvas.view.digits, p.shift)
+            verb = f"Change {_what(change)} of {shape.id}"
+        elif self._doing == "turn":
+            back = start.parent.inverse()
+            if back is None:
+                return
+            change = turn(start, back.map(self._down.sx, self._down.sy), back.map(p.sx, p.sy), p.shift)
+            verb = f"Rotate {shape.id}"
+        else:
+            change = move_pivot(start, raw)
+            verb = f"Move the pivot of {shape.id}"
+        self.word = change.word
+        with self.session.step(verb, self._gesture):
+            for name, value in start.settle(change).items():
+                shape.assign(name, value)
+
+    def release(self, p: Pointer) -> None:
+        down, doing = self._down, self._doing
+        self._reset()
+        if down is None:
+            return
+        if doing == "press" and not down.alt:
+            if down.shift:
+                if self._hit is not None:
+                    self.session.toggle(self._hit)
+            elif self._hit is not None:
+                self.session.select([self._hit])
+            else:
+                self.session.select([])
+        elif doing == "band":
+            box = (min(down.sx, p.sx), min(down.sy, p.sy), max(down.sx, p.sx), max(down.sy, p.sy))
+            inside = self.session.tester.inside(box, unlocked=True)
+            self.session.select([*self.session.selection, *inside] if down.shift else inside)
+        self.session.end_gesture()
+        self.canvas.update()
+
+    def double(self, p: Pointer) -> None:
+        """A double click goes one group outward."""
+        current = self.session.current
+        if current is not None and current.parent is not None and current.parent.parent is not None:
+            self.session.select([current.parent])
+
+    def _reset(self) -> None:
+        self._down = self._start = self._handle = self._band = None
+        self._doing = self.word = ""
+
+    def cancel(self) -> bool:
+        doing, gesture = self._doing, self._gesture
+        self._reset()
+        self.canvas.update()
+        if doing and doing != "press":
+            history = self.session.scene.history
+            if history.done and history.done[-1].gesture is gesture:
+                self.session.scene.undo()
+                history.undone.pop()
+                self.session.flush()
+            return True
+        return False
+
+    def draw(self, painter: QPainter) -> None:
+        t = theme()
+        found = self.handles() if self._doing in ("", "press", "handle", "turn", "pivot") else None
+        if found is not None:
+            start, handles = found
+            to_widget = self.canvas.view.to_widget
+            tx, ty = self.turn_spot(start)
+            if start.steps:
+                overlay.draw_pivot(painter, *to_widget(*start.scene_of(pivot_point(start))), self.hot == ("pivot", 0))
+            if start.shape.kind != "line":
+                node = self.session.node(start.shape)
+                left, top, right, _bottom = node.bounds() if node.group else start.box
+                foot = (
+                    to_widget((left + right) / 2, top)
+                    if node.group
+                    else to_widget(*start.scene_of(((left + right) / 2, top)))
+                )
+                painter.setPen(QPen(t.color("carnelian", 150), 1))
+                painter.drawLine(QPointF(*foot), QPointF(tx, ty))
+                overlay.draw_handle(painter, tx, ty, "turn", self.hot == ("turn", 0))
+                painter.setPen(QPen(t.color("carnelian"), 1.2))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawArc(QRectF(tx - 8, ty - 8, 16, 16), 30 * 16, 120 * 16)
+            for i, h in enumerate(handles[:400]):
+                overlay.draw_handle(painter, *to_widget(*start.scene_of(h.raw)), h.role, self.hot == ("handle", i))
+        if self._band is not None:
+            painter.setPen(QPen(t.color("chalcedony"), 1.2))
+            painter.setBrush(t.color("chalcedony", 50))
+            painter.drawRect(self._band)
+
+
+def _what(change: Change) -> str:
+    return next(iter(change.values)).replace("_", " ")
+
+
+def _beneath(shapes: list[Shape], selection: list[Shape]) -> Shape:
+    """The shape beneath the selected one at this place; the front one when none is selected or it is the last."""
+    for i, shape in enumerate(shapes):
+        if shape in selection:
+            return shapes[(i + 1) % len(shapes)]
+    return shapes[0]
+
+
+def _outermost_group(shape: Shape) -> Shape:
+    while shape.parent is not None and shape.parent.parent is not None:
+        shape = shape.parent
+    return shape

@@ -1,0 +1,59 @@
+"""The protocol of a tool, and what it is told of the pointer."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent, QPainter
+
+if TYPE_CHECKING:
+    from chalcedon.desk.canvas.widget import Canvas
+
+DRAG = 3.0
+"""Widget px that the pointer must travel before a press is a drag."""
+GRAB = 8.0
+"""Widget px within which a handle is taken hold of."""
+TOUCH = 4.0
+"""Widget px within which the nearest shape is picked when nothing is hit."""
+
+
+@dataclass(frozen=True, slots=True)
+class Pointer:
+    """A pointer event: widget px, scene px, and the modifiers."""
+
+    x: float
+    y: float
+    sx: float
+    sy: float
+    shift: bool = False
+    ctrl: bool = False
+    alt: bool = False
+
+
+class Tool:
+    """The protocol of a tool. `hint` says what a click does next."""
+
+    hint = ""
+    cursor = Qt.CursorShape.ArrowCursor
+
+    def __init__(self, canvas: Canvas) -> None:
+        self.canvas = canvas
+        self.session = canvas.session
+
+    def press(self, p: Pointer) -> None: ...
+    def move(self, p: Pointer, down: bool) -> None: ...
+    def release(self, p: Pointer) -> None: ...
+    def double(self, p: Pointer) -> None: ...
+    def key(self, event: QKeyEvent) -> bool:
+        return False
+
+    def cancel(self) -> bool:
+        """Takes back what is half done; False when there was nothing."""
+        return False
+
+    def leave(self) -> None:
+        """Another tool is chosen."""
+
+    def draw(self, painter: QPainter) -> None: ...

@@ -1,0 +1,206 @@
+"""What the pointer does to the ledger: picks rows, drags numbers, reorders."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QCursor, QMouseEvent, QWheelEvent
+
+from chalcedon.desk.ledger.cells import HEAD, INDENT, ROW, Cell
+from chalcedon.desk.ledger.rows import Drop, drop_at
+from chalcedon.evaluate.arrange import move_keeping_place
+from chalcedon.scene import Group, Shape
+from chalcedon.scene.order import names_of, outermost
+
+if TYPE_CHECKING:
+    from chalcedon.desk.ledger.widget import Ledger
+
+
+class LedgerPointer:
+    """Between a press and its release `dragging` says whether rows are being moved, `drop` where they would go."""
+
+    def __init__(self, ledger: Ledger) -> None:
+        self.ledger = ledger
+        self.hot: tuple[Shape | None, tuple[str, str, tuple[int, ...]]] | None = None
+        """The row and cell under the pointer."""
+        self.hover_row = -1
+        self.drop: Drop | None = None
+        self.dragging = False
+        self._press: tuple[QPoint, Shape | None, Cell | None] | None = None
+        self.scrub_gesture: object = None
+        self.scrubbed = 0
+
+    @property
+    def down(self) -> bool:
+        return self._press is not None
+
+    def press(self, event: QMouseEvent) -> None:
+        self.ledger.setFocus()
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        at = event.position()
+        shape, cell, _top = self.ledger.cell_at(at.x(), at.y())
+        self._press = (at.toPoint(), shape, cell)
+        self.scrub_gesture, self.scrubbed = object(), 0
+        if cell is not None and self.ledger.acts.press_mark(shape, cell):
+            self._press = None
+            return
+        if cell is not None and cell.live and cell.role not in ("id",):
+            if shape is not None and shape not in self.ledger.session.selection:
+                self.ledger.session.select([shape])
+            if shape is not None:
+                self.ledger.focus_key = cell.key
+                self.ledger.keys.tell_focus()
+            self.ledger.viewport().update()
+            return
+        if shape is not None:
+            self._pick(shape, event.modifiers())
+        elif at.y() + self.ledger.verticalScrollBar().value() > HEAD:
+            self.ledger.session.select([])
+        self.ledger.focus_key = None
+        self.ledger.keys.tell_focus()
+
+    def _pick(self, shape: Shape, mods: Qt.KeyboardModifier) -> None:
+        if mods & Qt.KeyboardModifier.ControlModifier:
+            self.ledger.session.toggle(shape)
+        elif mods & Qt.KeyboardModifier.ShiftModifier and self.ledger.session.current is not None:
+            a, b = sorted((self.ledger.index_of(self.ledger.session.current), self.ledger.index_of(shape)))
+            run = [r.shape for r in self.ledger.rows[max(a, 0) : b + 1]]
+            current = self.ledger.session.current
+            self.ledger.session.select([*(s for s in run if s is not current), current])
+        elif shape not in self.ledger.session.selection:
+            self.ledger.session.select([shape])
+
+    def move(self, event: QMouseEvent) -> None:
+        at = event.position()
+        if self._press is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            start, shape, cell = self._press
+            far = at.toPoint() - start
+            if cell is not None and cell.role == "number":
+                self.ledger.acts.scrub(cell, far.x(), event.modifiers())
+            elif shape is not None and (self.dragging or abs(far.y()) > 4):
+                self._drag_rows(at.x(), at.y())
+            return
+        shape, cell, _top = self.ledger.cell_at(at.x(), at.y())
+        row = self.ledger.index_of(shape) if shape is not None else -1
+        hot = (shape, cell.key) if cell is not None else None
+        if row != self.hover_row:
+            self.hover_row = row
+            self.ledger.hovered.emit(shape)
+        self.hot = hot
+        self.ledger.viewport().setCursor(QCursor(self.ledger.acts.cursor_for(cell)))
+        self.ledger.viewport().update()
+
+    def release(self, event: QMouseEvent) -> None:
+        press, self._press = self._press, None
+        if self.dragging:
+            self._end_drag()
+            return
+        if press is None:
+            return
+        _start, shape, cell = press
+        if self.scrubbed:
+            self.ledger.session.end_gesture()
+            self.scrubbed = 0
+        elif cell is not None and cell.live and cell.role != "id":
+            self.ledger.acts.activate(cell)
+        elif shape is not None and len(self.ledger.session.selection) > 1 and not event.modifiers():
+            self.ledger.session.select([shape])
+
+    def double(self, event: QMouseEvent) -> None:
+        shape, cell, _top = self.ledger.cell_at(event.position().x(), event.position().y())
+        if cell is not None and cell.role == "id" and shape is not None:
+            self.ledger.session.select([shape])
+            self.ledger.acts.open_editor(cell)
+        elif cell is None and isinstance(shape, Group):
+            self.ledger.acts.toggle_fold(shape)
+        else:
+            self.press(event)
+
+    def leave(self) -> None:
+        self.hot, self.hover_row = None, -1
+        self.ledger.hovered.emit(None)
+        self.ledger.viewport().update()
+
+    def wheel(self, event: QWheelEvent) -> bool:
+        """The wheel over the value in focus changes it; False when it is for scrolling."""
+        shape, cell, _top = self.ledger.cell_at(event.position().x(), event.position().y())
+        if (
+            cell is not None
+            and cell.role == "number"
+            and shape is self.ledger.opened
+            and self.ledger.focus_key == cell.key
+            and self.ledger.editor is None
+        ):
+            self.ledger.acts.nudge(
+                cell, event.angleDelta().y() / 120, event.modifiers(), ("wheel", id(shape), cell.key)
+            )
+            event.accept()
+            return True
+        return False
+
+    # reordering by hand
+
+    def _drag_rows(self, x: float, y: float) -> None:
+        self.dragging = True
+        content = y + self.ledger.verticalScrollBar().value()
+        index = self.ledger.row_at(content)
+        gap = index
+        if 0 <= index < len(self.ledger.rows) and content - self.ledger.top_of(index) > ROW / 2:
+            gap = index + 1
+        gap = max(0, min(len(self.ledger.rows), gap))
+        depth = round((x - 40) / INDENT / 2)
+        self.drop = drop_at(
+            self.ledger.session.scene, self.ledger.rows, gap, depth, self.ledger.front_first, self.ledger.folded
+        )
+        self.ledger.viewport().setCursor(Qt.CursorShape.ClosedHandCursor)
+        edge = 24
+        bar = self.ledger.verticalScrollBar()
+        if y < edge:
+            bar.setValue(bar.value() - 8)
+        elif y > self.ledger.viewport().height() - edge:
+            bar.setValue(bar.value() + 8)
+        self.ledger.viewport().update()
+
+    def cancel_drag(self) -> bool:
+        if not self.dragging:
+            return False
+        self.dragging, self.drop, self._press = False, None, None
+        self.ledger.viewport().update()
+        return True
+
+    def _end_drag(self) -> None:
+        drop = self.drop
+        self.dragging, self.drop = False, None
+        self.ledger.viewport().unsetCursor()
+        if drop is not None:
+            self.drop_rows(drop)
+        self.ledger.viewport().update()
+
+    def drop_rows(self, drop: Drop) -> None:
+        """Puts the selected rows where a drop says, in their order. What they show stays where it is."""
+        session = self.ledger.session
+        todo = outermost(session.selection)
+        if not todo:
+            return
+        index = drop.index
+        with session.step(_drop_name(drop, todo)):
+            for shape in todo:
+                parent = shape.parent
+                if parent is drop.group and parent.children.index(shape) < index:
+                    index -= 1
+                move_keeping_place(session.display, shape, drop.group, index)
+                index += 1
+
+
+def _drop_name(drop: Drop, todo: list[Shape]) -> str:
+    """What a drop does, named by the neighbour behind it."""
+    behind = next((s for s in reversed(drop.group.children[: drop.index]) if s not in todo), None)
+    if any(s.parent is not drop.group for s in todo):
+        return f"Put {names_of(todo)} into {drop.group.id or 'the scene'}"
+    return (
+        f"Bring {names_of(todo)} in front of {behind.id}"
+        if behind is not None
+        else f"Send {names_of(todo)} to the back"
+    )

@@ -1,0 +1,150 @@
+"""How the ledger's rows look."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPoint, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen
+
+from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
+from chalcedon.desk.ledger.paint import LEFT, draw_cell, draw_chip, draw_mark
+from chalcedon.desk.ledger.thumbs import SIDE
+from chalcedon.desk.theme import font, theme
+from chalcedon.scene import Shape
+
+if TYPE_CHECKING:
+    from chalcedon.desk.ledger.widget import Ledger
+
+
+class RowPainter:
+    def __init__(self, ledger: Ledger) -> None:
+        self.ledger = ledger
+
+    def paint(self) -> None:
+        """Paints what the viewport shows."""
+        painter = QPainter(self.ledger.viewport())
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = theme()
+        width, height = self.ledger.viewport().width(), self.ledger.viewport().height()
+        painter.fillRect(0, 0, width, height, t.color("panel"))
+        scroll = self.ledger.verticalScrollBar().value()
+        self._paint_head(painter, -scroll, width)
+        first = max(0, self.ledger.row_at(scroll))
+        index = first
+        while index < len(self.ledger.rows):
+            top = self.ledger.top_of(index) - scroll
+            if top > height:
+                break
+            self._paint_row(painter, index, top, width)
+            index += 1
+        end = self.ledger.top_of(len(self.ledger.rows)) - scroll
+        words = ("back", "painted first"), ("front", "painted last")
+        self._paint_end(painter, HEAD - scroll, width, *words[1 if self.ledger.front_first else 0])
+        self._paint_end(painter, end, width, *words[0 if self.ledger.front_first else 1])
+        if not self.ledger.rows:
+            self._paint_empty(painter, end, width)
+        if self.ledger.pointer.drop is not None:
+            y = round(self.ledger.top_of(self.ledger.pointer.drop.line) - scroll)
+            painter.setPen(QPen(t.color("carnelian"), 2))
+            x = 27 + self.ledger.pointer.drop.depth * INDENT
+            painter.drawLine(x, y, width - 8, y)
+            painter.setBrush(t.color("panel"))
+            painter.drawEllipse(QPoint(x, y), 3, 3)
+        if self.ledger.hasFocus() and self.ledger.session.current is None:
+            painter.setPen(QPen(t.color("carnelian"), 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(0.5, 0.5, width - 1, height - 1))
+        painter.end()
+
+    def _paint_head(self, painter: QPainter, top: float, width: int) -> None:
+        painter.setFont(font(15, bold=True))
+        painter.setPen(theme().color("ink"))
+        painter.drawText(QRectF(14, top, 60, ROW), LEFT, "Scene")
+        for cell in self.ledger.head_cells():
+            if cell.role == "flip":
+                hot = self.ledger.pointer.hot is not None and self.ledger.pointer.hot[1][0] == "flip"
+                painter.setFont(font())
+                painter.setPen(theme().color("ink" if hot else "muted"))
+                painter.drawText(QRectF(cell.x, top, cell.w + 4, ROW), LEFT, cell.text)
+            else:
+                draw_cell(painter, cell, top, self.ledger.pointer.hot == (None, cell.key), False)
+
+    def _paint_end(self, painter: QPainter, top: float, width: int, word: str, why: str) -> None:
+        t = theme()
+        painter.fillRect(QRectF(0, top, width, END), t.color("paper"))
+        painter.setFont(font(13, italic=True))
+        painter.setPen(t.color("muted"))
+        painter.drawText(QRectF(14, top, width - 20, END), LEFT, f"{word}  ·  {why}")
+
+    def _paint_empty(self, painter: QPainter, end: float, width: int) -> None:
+        painter.setFont(font())
+        painter.setPen(theme().color("muted"))
+        painter.drawText(
+            QRectF(14, end + 34, width - 28, 90),
+            Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap,
+            "No shapes yet. Each will have a row here, the one painted first at the top.\n"
+            "Type a line below, such as  circle 200 120 40,  or pick a kind and drag on the picture.",
+        )
+
+    def _paint_row(self, painter: QPainter, index: int, top: float, width: int) -> None:
+        t = theme()
+        row = self.ledger.rows[index]
+        shape = row.shape
+        opened = index == self.ledger.open_index()
+        chosen = shape in self.ledger.session.selection
+        height = ROW + (self.ledger.opened_height if opened else 0)
+        if chosen:
+            painter.fillRect(QRectF(0, top, width, height), t.color("selected", 110 if opened else 255))
+            painter.fillRect(QRectF(0, top, width, ROW), t.color("selected"))
+        elif index == self.ledger.pointer.hover_row:
+            painter.fillRect(QRectF(0, top, width, ROW), t.color("paper"))
+        for level, band in enumerate(row.bands):
+            color = t.strata[band % len(t.strata)]
+            painter.fillRect(QRectF(6 + level * INDENT, top, 5, height), QColor(color))
+        if chosen and shape is self.ledger.session.current and self.ledger.hasFocus() and self.ledger.focus_key is None:
+            painter.setPen(QPen(t.color("carnelian"), 1.4))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(0.5, top + 0.5, width - 1, ROW - 1))
+        node = self.ledger.session.display.find(shape)
+        faint = node is not None and not node.visible
+        painter.setOpacity(0.45 if faint else 1.0)
+        x = 43 + row.depth * INDENT
+        box = QRectF(x - 1, top + 4, SIDE + 2, SIDE + 2)
+        painter.setPen(QPen(t.color("line"), 1))
+        painter.setBrush(t.color("desk") if t.name == "plaster" else t.color("line"))
+        painter.drawRoundedRect(box, 3, 3)
+        if node is not None:
+            painter.drawPixmap(int(x), int(top + 5), self.ledger.thumbs.of(node))
+        for cell in self.ledger.row_cells(index):
+            self._paint_row_cell(painter, cell, shape, top, opened)
+        painter.setOpacity(1.0)
+
+    def _paint_row_cell(self, painter: QPainter, cell: Cell, shape: Shape, top: float, opened: bool) -> None:
+        t = theme()
+        hot = self.ledger.pointer.hot == (shape, cell.key)
+        if cell.role == "fold":
+            name = "folded" if shape in self.ledger.folded else "unfolded"
+            draw_mark(painter, cell.x, top + 5, name, hot)
+        elif cell.role == "id":
+            painter.setFont(font(bold=True))
+            painter.setPen(t.color("ink"))
+            text = painter.fontMetrics().elidedText(cell.text, Qt.TextElideMode.ElideRight, int(cell.w))
+            painter.drawText(QRectF(cell.x + 3, top, cell.w, ROW), LEFT, text)
+        elif cell.role == "kind":
+            painter.setFont(font(13, italic=True))
+            painter.setPen(t.color("muted"))
+            painter.drawText(QRectF(cell.x, top, cell.w + 4, ROW), LEFT, cell.text)
+        elif cell.role == "eye":
+            painter.setOpacity(1.0)
+            draw_mark(painter, cell.x, top + 5, "eye" if shape.visible else "closed eye", hot or opened)
+        elif cell.role == "lock":
+            painter.setOpacity(1.0)
+            draw_mark(painter, cell.x, top + 5, "lock" if shape.locked else "open lock", hot)
+        elif cell.role == "pointer":
+            draw_mark(painter, cell.x, top + 5, "no pointer", hot)
+        elif cell.role == "paint" and cell.y == 0:
+            draw_chip(painter, cell.x + 2, top + 6, cell.value, cell.name == "stroke", hot)
+        else:
+            focused = opened and self.ledger.focus_key == cell.key and cell.y > 0
+            draw_cell(painter, cell, top, hot, focused and self.ledger.editor is None)
