@@ -33,7 +33,9 @@ ENTRY = Qt.ItemDataRole.UserRole
 class Entry:
     """Something that can be found. `side` is shown muted at the right."""
 
-    def __init__(self, text: str, side: str, act: Callable[[], object], usable: bool = True, keys: bool = False) -> None:
+    def __init__(
+        self, text: str, side: str, act: Callable[[], object], usable: bool = True, keys: bool = False
+    ) -> None:
         self.text, self.side, self.act, self.usable, self.keys = text, side, act, usable, keys
 
 

@@ -1,0 +1,84 @@
+"""Random shapes and scenes for property tests."""
+
+from hypothesis import strategies as st
+
+from chalcedon.formula import Formula
+from chalcedon.scene import Circle, Ellipse, Group, Line, Polyline, Rect, Scene, Step
+
+coordinate = st.floats(-200, 200, allow_nan=False).map(lambda v: round(v, 2))
+length = st.floats(0.5, 120).map(lambda v: round(v, 2))
+point = st.tuples(coordinate, coordinate)
+angle = st.floats(-180, 180).map(lambda v: round(v, 1))
+factor = st.floats(0.3, 2.5).map(lambda v: round(v, 2))
+color = st.sampled_from(["#d97b4a", "linen", "rgb(12 34 56 / 50%)", "hsl(20 65% 57%)", "#fff8", None])
+anchor = st.one_of(
+    st.sampled_from(["top-left", "top", "center", "bottom-right", "origin"]),
+    st.tuples(st.floats(0, 1).map(lambda v: round(v, 2)), st.floats(0, 1).map(lambda v: round(v, 2))),
+)
+step = st.one_of(
+    angle.map(lambda a: Step("rotate", (a,))),
+    st.tuples(factor, factor).map(lambda v: Step("scale", v)),
+    point.map(lambda v: Step("translate", v)),
+    st.tuples(st.floats(-40, 40).map(lambda v: round(v, 1)), st.just(0)).map(lambda v: Step("skew", v)),
+    st.tuples(angle, point).map(lambda v: Step("rotate", (v[0],), v[1])),
+)
+steps = st.lists(step, max_size=3).map(tuple)
+stroke = st.fixed_dictionaries(
+    {
+        "stroke": st.just("#22292e"),
+        "stroke_width": st.floats(0.5, 30).map(lambda v: round(v, 2)),
+        "cap": st.sampled_from(["butt", "round", "square"]),
+        "join": st.sampled_from(["miter", "round", "bevel"]),
+        "miter_limit": st.floats(1, 10).map(lambda v: round(v, 2)),
+    }
+)
+placed = {"at": point, "anchor": anchor, "pivot": anchor, "steps": steps}
+
+
+def made(cls, **own):
+    return st.tuples(st.fixed_dictionaries({**placed, **own}), stroke).map(lambda v: cls(**v[0], **v[1]))
+
+
+radii = st.tuples(length, length)
+rects = made(Rect, size=radii, corners=st.one_of(st.tuples(length), st.tuples(*[st.floats(0, 60)] * 4)))
+circles = made(Circle, radius=length)
+ellipses = made(Ellipse, radii=radii)
+lines = made(Line, to=point)
+polylines = made(Polyline, points=st.lists(point, min_size=2, max_size=7), closed=st.booleans())
+leaves = st.one_of(rects, circles, ellipses, lines, polylines)
+
+
+@st.composite
+def decorated(draw):
+    """A shape with any of the properties that don't change its outline, formulas and unknown ones included."""
+    shape = draw(leaves)
+    shape.fill = draw(color)
+    for name, values in (
+        ("label", st.text(max_size=8)),
+        ("note", st.text(max_size=8)),
+        ("opacity", st.floats(0, 1)),
+        ("visible", st.booleans()),
+        ("locked", st.booleans()),
+        ("pointer", st.sampled_from(["painted", "fill", "stroke", "all", "box", "none"])),
+        ("dash", st.lists(length, max_size=4)),
+        ("dash_offset", coordinate),
+    ):
+        if draw(st.booleans()):
+            shape.assign(name, draw(values))
+    if draw(st.booleans()):
+        shape.at = (Formula("pointer.x - 60", draw(coordinate)), draw(st.floats(-1e9, 1e9)))
+    if draw(st.booleans()):
+        shape._extra["glow"] = {"radius": draw(st.integers(-(2**53), 2**53)), "soft": [None, True, "x"]}
+    return shape
+
+
+def groups(children):
+    return st.tuples(st.lists(children, max_size=4), point, steps, anchor).map(
+        lambda v: Group(children=v[0], at=v[1], steps=v[2], anchor=v[3])
+    )
+
+
+trees = st.recursive(decorated(), groups, max_leaves=12)
+scenes = st.tuples(st.lists(trees, max_size=5), st.tuples(st.integers(1, 5000), st.floats(1, 5000)), color).map(
+    lambda v: Scene(v[0], size=v[1], background=v[2])
+)
