@@ -6,8 +6,10 @@ from collections.abc import Sequence
 from typing import Any
 
 from chalcedon.evaluate.displaylist import DisplayList
+from chalcedon.evaluate.node import bounds_under
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula, plus
+from chalcedon.geometry.boxes import is_empty, union
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.order import names_of, outermost
@@ -16,7 +18,10 @@ from chalcedon.scene.values import place_in
 
 
 def group(display: DisplayList, shapes: Sequence[Shape], id: str = "") -> Group:
-    """Puts shapes into a new group at the place of the frontmost. What is seen stays as it is."""
+    """Puts shapes into a new group at the place of the frontmost. What is seen stays as it is.
+
+    The group's own origin, which its steps turn about, is put in the middle of the shapes.
+    """
     scene = display.scene
     todo = outermost(shapes)
     if not todo:
@@ -24,7 +29,10 @@ def group(display: DisplayList, shapes: Sequence[Shape], id: str = "") -> Group:
     front = todo[-1]
     parent = front.parent
     assert parent is not None
-    new = Group(id=id or scene.free_id("group"))
+    display.update()
+    box = union([bounds_under(n, n.local) for n in map(display.node, todo) if n.parent is display.node(parent)])
+    middle = (0, 0) if is_empty(box) else (round((box[0] + box[2]) / 2), round((box[1] + box[3]) / 2))
+    new = Group(id=id or scene.free_id("group"), at=middle)
     with scene.step(f"Group {names_of(todo)}"):
         scene.add(new, parent, parent._children.index(front) + 1)
         for shape in todo:

@@ -68,7 +68,7 @@ class Start:
         anchor = values.get("anchor", kind.properties["anchor"].default)
         sx, sy = place_in(box, anchor)
         local_box = (box[0] - sx, box[1] - sy, box[2] - sx, box[3] - sy)
-        pivot = place_in(local_box, values.get("pivot", "center"))
+        pivot = place_in(local_box, values.get("pivot", kind.properties["pivot"].default))
         local = change.after[0] - sx, change.after[1] - sy
         steps = values.get("steps", ())
 

@@ -109,7 +109,7 @@ class Node:
         """Whether a group's own place depends on what is in it."""
         values = self.shape._values
         return self.group and (
-            (bool(values.get("steps")) and values.get("pivot") != "origin")
+            (bool(values.get("steps")) and values.get("pivot", "origin") != "origin")
             or values.get("anchor", "origin") != "origin"
         )
 
@@ -117,7 +117,7 @@ class Node:
         at = values.get("at", _NO_SHIFT)
         steps = values.get("steps")
         if steps:
-            self.local = compose(at, place_in(self.box, values.get("pivot", "center")), steps)
+            self.local = compose(at, place_in(self.box, values.get("pivot", self.kind.pivot)), steps)
         else:
             self.local = Affine(1.0, 0.0, 0.0, 1.0, at[0], at[1])
         if self.group and self.shift is not _NO_SHIFT:
@@ -266,7 +266,7 @@ class _Kind:
         def default(name: str) -> Any:
             return cls.properties[name].default if name in cls.properties else None
 
-        self.anchor = default("anchor")
+        self.anchor, self.pivot = default("anchor"), default("pivot")
         self.fill, self.stroke, self.stroke_width = default("fill"), default("stroke"), default("stroke_width")
 
 

@@ -148,7 +148,7 @@ class _Reader:
             self.problem(
                 place, ValueProblem(f"{shorten(raw)} is not a shape.", hint='A shape is {"kind": ..., "id": ...}.')
             )
-            return self._unknown({"kind": raw}, "shape")
+            return self._unknown(raw, "shape")
         kind = raw.get("kind")
         cls = KINDS.get(kind) if isinstance(kind, str) else None
         if cls is None or cls is Unknown:
@@ -191,12 +191,12 @@ class _Reader:
             child._parent = group
             group._children.append(child)
 
-    def _unknown(self, raw: dict[str, Any], word: str) -> Unknown:
+    def _unknown(self, raw: Any, word: str) -> Unknown:
         """A shape that can't be read: a stand-in without paint, holding what was written."""
         shape = Unknown()
         shape.written_kind = word
-        shape._extra = {"raw": raw if isinstance(raw.get("kind"), str) or "kind" not in raw else raw["kind"]}
-        id = raw.get("id")
+        shape._extra = {"raw": raw}
+        id = raw.get("id") if isinstance(raw, dict) else None
         usable = isinstance(id, str) and id.isidentifier() and id not in self.ids
         shape._id = str(id) if usable else self.scene.free_id("unknown")
         self.ids[shape._id] = shape

@@ -223,6 +223,13 @@ class Group(Shape):
     __slots__ = ("_children",)
     kind = "group"
     leading = ("at",)
+    pivot: Property[Any] = Property(
+        Anchor(),
+        "origin",
+        "the place that steps turn about; a group's origin stays put whatever comes into it",
+        affects="place",
+        section="steps",
+    )
     pointer: Property[str] = Property(
         Choice("painted", "none"),
         "painted",

@@ -56,7 +56,7 @@ def test_only_what_depends_on_an_edit_is_evaluated():
     assert {n.shape.id for n in display.update().nodes} == {"x", "y"}
     scene["a"].note = "no effect on the picture"
     assert not display.update()
-    scene["a"].steps = [{"rotate": 30}]
+    scene["a"].steps, scene["a"].pivot = [{"rotate": 30}], "center"
     display.update()
     scene["x"].at = (50, 0)  # the group turns about the middle of what is in it
     assert {n.shape.id for n in display.update().nodes} == {"x", "y"}

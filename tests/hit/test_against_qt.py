@@ -56,9 +56,9 @@ def swept(node, x: float, y: float) -> bool:
                 return True
         for v in line.vertices:  # within a curve the right angle turns on smoothly from edge to edge
             smooth = v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] > 0.9999
-            if smooth and (line.closed or v not in (line.vertices[0], line.vertices[-1])):
-                if math.hypot(x - v.x, y - v.y) <= half:
-                    return True
+            inside = line.closed or v not in (line.vertices[0], line.vertices[-1])
+            if smooth and inside and math.hypot(x - v.x, y - v.y) <= half:
+                return True
     return False
 
 

@@ -118,7 +118,7 @@ def test_every_kind_is_complete_and_visible_at_once():
         assert shape.visible
         if kind != "group":
             assert shape.fill is not None or shape.stroke is not None
-        assert list(KINDS[kind].__signature__.parameters)[0] == "id"
+        assert next(iter(KINDS[kind].__signature__.parameters)) == "id"
 
 
 edit = st.tuples(st.integers(0, 8), st.integers(0, 50), st.integers(0, 50), st.floats(-100, 100))

@@ -36,24 +36,25 @@ class MakeTool(Tool):
         self._down: Pointer | None = None
         self._shape: Shape | None = None
         self._gesture: object = None
+        self._group: Group = canvas.target_group()  # where the press was made for; making a shape selects it
         self.word = ""
 
-    def _local(self, p: Pointer, group: Group) -> tuple[float, float]:
-        back = self.session.node(group).world.inverse()
+    def _local(self, p: Pointer) -> tuple[float, float]:
+        back = self.session.node(self._group).world.inverse()
         x, y = back.map(p.sx, p.sy) if back is not None else (p.sx, p.sy)
         digits = self.canvas.view.digits
         return tidy(x, digits), tidy(y, digits)
 
     def press(self, p: Pointer) -> None:
         self._down, self._gesture, self._shape = p, object(), None
+        self._group = self.canvas.target_group()
 
     def move(self, p: Pointer, down: bool) -> None:
         if self._down is None or not down:
             return
         if self._shape is None and math.hypot(p.x - self._down.x, p.y - self._down.y) < DRAG:
             return
-        group = self.canvas.target_group()
-        a, b = self._local(self._down, group), self._local(p, group)
+        a, b = self._local(self._down), self._local(p)
         values, self.word = self._values(a, b, p)
         if self._shape is None:
             self._shape = self._new(values)
@@ -87,15 +88,14 @@ class MakeTool(Tool):
     def _new(self, values: dict[str, Any]) -> Shape:
         shape = KINDS[self.kind](**values)
         self.session.dress(shape)
-        group = self.canvas.target_group()
-        self.session.add(shape, group, len(group.children))
+        self.session.add(shape, self._group, len(self._group.children))
         return shape
 
     def release(self, p: Pointer) -> None:
         if self._down is None:
             return
         if self._shape is None:
-            a = self._local(self._down, self.canvas.target_group())
+            a = self._local(self._down)
             self._new({"at": a})
         self._down = self._shape = None
         self.word = ""

@@ -267,11 +267,10 @@ class CellActs:
     def _edited(self, way: int) -> None:
         editor, self.ledger.editor = self.ledger.editor, None
         if editor is not None:
-            had = editor.hasFocus()
+            if editor.hasFocus():
+                self.ledger.setFocus()  # before it is hidden: Qt would pass the focus on along the tab order
             editor.hide()
             editor.deleteLater()
-            if had:
-                self.ledger.setFocus()
         if way:
             self.ledger.keys.go(way, edit=True)
         self.ledger.viewport().update()

@@ -107,7 +107,7 @@ class CellEditor(QLineEdit):
         self._over = True
         if self.cell.role == "id" and isinstance(self.owner, Shape) and self.text() != self.owner.id:
             shape = self.owner
-            with self.session.step(f"Rename {shape.id}"):
+            with self.session.step(""):
                 self.session.scene.rename(shape, self.text().strip())
         self.session.end_gesture()
         self.complained.emit("")

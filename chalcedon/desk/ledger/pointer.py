@@ -31,6 +31,9 @@ class LedgerPointer:
         self.scrub_gesture: object = None
         self.scrubbed = 0
 
+        self.holding: tuple[Shape | None] | None = None
+        """While a row is pressed, the row that stays opened: a list that opens under the hand can't be dragged."""
+
     @property
     def down(self) -> bool:
         return self._press is not None
@@ -55,6 +58,7 @@ class LedgerPointer:
             self.ledger.viewport().update()
             return
         if shape is not None:
+            self.holding = (self.ledger.opened,)
             self._pick(shape, event.modifiers())
         elif at.y() + self.ledger.verticalScrollBar().value() > HEAD:
             self.ledger.session.select([])
@@ -94,6 +98,7 @@ class LedgerPointer:
 
     def release(self, event: QMouseEvent) -> None:
         press, self._press = self._press, None
+        self._let_go()
         if self.dragging:
             self._end_drag()
             return
@@ -163,10 +168,19 @@ class LedgerPointer:
             bar.setValue(bar.value() + 8)
         self.ledger.viewport().update()
 
+    def _let_go(self) -> None:
+        """The selected row opens now."""
+        if self.holding is not None:
+            self.holding = None
+            self.ledger.lay_open()
+            if self.ledger.session.current is not None and not self.dragging:
+                self.ledger.reveal(self.ledger.session.current)
+
     def cancel_drag(self) -> bool:
         if not self.dragging:
             return False
         self.dragging, self.drop, self._press = False, None, None
+        self._let_go()
         self.ledger.viewport().update()
         return True
 

@@ -3,20 +3,22 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QPoint, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
-from PySide6.QtWidgets import QAbstractScrollArea, QFrame
+from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
+from PySide6.QtWidgets import QAbstractScrollArea, QFrame, QToolTip
 
 from chalcedon.desk.ledger import cells as lay
 from chalcedon.desk.ledger.acts import CellActs
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
 from chalcedon.desk.ledger.editor import CellEditor
 from chalcedon.desk.ledger.keys import LedgerKeys
+from chalcedon.desk.ledger.parts import show
 from chalcedon.desk.ledger.pointer import LedgerPointer
 from chalcedon.desk.ledger.rowpaint import RowPainter
 from chalcedon.desk.ledger.rows import Row, flatten
 from chalcedon.desk.ledger.thumbs import SIDE, Thumbs
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes
+from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape
 
 CHIPS = 108
@@ -113,6 +115,8 @@ class Ledger(QAbstractScrollArea):
     @property
     def opened(self) -> Shape | None:
         """The shape whose row is opened: the one selected, when it is alone."""
+        if self.pointer.holding is not None:
+            return self.pointer.holding[0]
         current = self.session.current
         return current if current is not None and len(self.session.selection) == 1 else None
 
@@ -248,6 +252,27 @@ class Ledger(QAbstractScrollArea):
         )
         return self.rows[index].shape, found, top - self.verticalScrollBar().value()
 
+    def tip(self, cell: Cell) -> str:
+        """What is said about a cell when the pointer rests on it."""
+        if isinstance(cell.value, Formula):
+            return f"{cell.value.text}: this formula is not running; its last value {show(cell.value.last)} is used."
+        if (
+            cell.owner is not None
+            and cell.role in ("number", "choice", "flag", "text", "paint")
+            and cell.name != "steps"
+        ):
+            prop = cell.owner.declared(cell.name)
+            return f"{prop.word}: {prop.help} ({prop.kind.describe()})"
+        return {
+            "eye": "Hide or show",
+            "lock": "Lock or unlock",
+            "pointer": "The pointer never hits this; click to change that",
+            "fold": "Fold or unfold",
+            "flip": "Which end is listed first",
+            "up": "One place earlier among the steps",
+            "remove": "Take this step away",
+        }.get(cell.role, "")
+
     # events
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -279,6 +304,11 @@ class Ledger(QAbstractScrollArea):
         self.asked_menu.emit(event.globalPos())
 
     def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
+            at = self.viewport().mapFrom(self, event.pos())
+            _shape, cell, _top = self.cell_at(at.x(), at.y())
+            QToolTip.showText(event.globalPos(), self.tip(cell) if cell is not None else "", self)
+            return True
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and self.keys.overrides(event):
             event.accept()
             return True

@@ -1,0 +1,232 @@
+"""The ledger by hand and from the keyboard."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QMenu
+
+from chalcedon.formula import Formula
+
+Key, Mod = Qt.Key, Qt.KeyboardModifier
+
+
+def focus(desk, id, name, path=()):
+    """Selects a shape and puts one of its numbers into focus from the keyboard."""
+    desk.session.select([desk[id]])
+    desk.w.ledger.setFocus()
+    for _ in range(40):
+        desk.key(Key.Key_Tab, widget=desk.w.ledger)
+        if desk.w.ledger.focus_key == ("number", name, path):
+            return
+        if desk.w.ledger.editor is not None:
+            desk.key(Key.Key_Escape, widget=desk.w.ledger.editor)
+    raise AssertionError("never reached")
+
+
+def test_numbers_are_dragged_turned_and_typed(desk):
+    desk.session.select([desk["moon"]])
+    desk.drag_cell("moon", "radius", 20)
+    assert desk["moon"].radius == 70 and desk.session.scene.undo_name == "Change radius of moon"
+    desk.drag_cell("moon", "radius", -4, mods=Mod.ShiftModifier)
+    assert desk["moon"].radius == 30
+    desk.drag_cell("moon", "radius", -200)
+    assert desk["moon"].radius == 0, "a drag stops at the limit"
+    desk.click_cell("moon", "number", "radius")
+    desk.type("120*2", desk.w.ledger.editor)
+    assert desk["moon"].radius == 240, "while it is typed"
+    desk.type("+5")
+    desk.key(Key.Key_Return)
+    assert desk["moon"].radius == 245 and desk.w.ledger.editor is None
+    assert len(desk.session.scene.history.done) == 4
+
+
+def test_escape_and_mistakes_in_a_number(desk):
+    desk.session.select([desk["moon"]])
+    desk.click_cell("moon", "number", "radius")
+    desk.type("99", desk.w.ledger.editor)
+    desk.key(Key.Key_Escape)
+    assert desk["moon"].radius == 50 and not desk.session.scene.undo_name
+    desk.click_cell("moon", "number", "radius")
+    desk.type("-3", desk.w.ledger.editor)
+    assert "moon.radius: -3 is negative" in desk.said
+    desk.key(Key.Key_A, Mod.ControlModifier)
+    desk.type("big")
+    assert "only numbers work here" in desk.said and desk["moon"].radius == 50
+    desk.key(Key.Key_Escape)
+    assert desk.said == ""
+
+
+def test_keyboard_reaches_and_changes_every_number(desk):
+    focus(desk, "moon", "at", (1,))
+    assert desk.session.value_focus == (desk["moon"], "at", (1,)), "its measure is drawn"
+    desk.key(Key.Key_Up, widget=desk.w.ledger)
+    desk.key(Key.Key_Down, Mod.ShiftModifier, widget=desk.w.ledger)
+    assert desk["moon"].at == (600, 91)
+    desk.key(Key.Key_1, widget=desk.w.ledger)
+    desk.type("2")
+    desk.key(Key.Key_Tab, widget=desk.w.ledger.editor)
+    assert desk["moon"].at == (600, 12)
+    assert desk.w.ledger.focus_key[1] == "radius" and desk.w.ledger.editor is not None
+    desk.key(Key.Key_Return)
+
+
+def test_wheel_changes_the_number_in_focus(desk):
+    from PySide6.QtCore import QPointF
+    from PySide6.QtGui import QWheelEvent
+
+    focus(desk, "moon", "radius")
+    _cell, spot = desk.cell("moon", "number", "radius")
+    wheel = QWheelEvent(
+        QPointF(spot),
+        QPointF(spot),
+        QPoint(),
+        QPoint(0, 240),
+        Qt.MouseButton.NoButton,
+        Mod.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(desk.w.ledger.viewport(), wheel)
+    assert desk["moon"].radius == 52
+
+
+def test_rows_from_the_keyboard(desk):
+    ledger = desk.w.ledger
+    ledger.setFocus()
+    seen = []
+    for _ in range(4):
+        desk.key(Key.Key_Down, widget=ledger)
+        seen += desk.chosen
+    assert seen == ["sky", "wall", "boat", "hull"]
+    desk.key(Key.Key_Left, widget=ledger)
+    assert desk.chosen == ["boat"]
+    desk.key(Key.Key_Left, widget=ledger)
+    assert [r.shape.id for r in ledger.rows] == ["sky", "wall", "boat", "moon", "rope"], "folded"
+    desk.key(Key.Key_Right, widget=ledger)
+    desk.key(Key.Key_Down, Mod.ShiftModifier, widget=ledger)
+    assert desk.chosen == ["boat", "hull"]
+
+
+def test_rename_by_key_and_its_mistakes(desk):
+    desk.session.select([desk["moon"]])
+    desk.w.ledger.setFocus()
+    desk.key(Key.Key_F2, widget=desk.w.ledger)
+    desk.type("luna")
+    desk.key(Key.Key_Return)
+    assert "luna" in desk.session.scene and desk.session.scene.undo_name == "Rename moon to luna"
+    desk.w.run_command("shape.rename")
+    desk.type("wall")
+    desk.key(Key.Key_Return)
+    assert "taken" in desk.said and "luna" in desk.session.scene
+
+
+def test_marks_hide_lock_and_unlock(desk):
+    desk.click_cell("moon", "eye", opened=False)
+    assert not desk["moon"].visible and desk.session.scene.undo_name == "Hide moon"
+    desk.click_cell("sky", "lock", opened=False)
+    assert not desk["sky"].locked
+
+
+def test_rows_are_dragged_to_reorder_and_into_groups(desk):
+    ledger = desk.w.ledger
+    desk.drag_row("wall", ledger.top_of(ledger.index_of(desk["rope"])))
+    assert desk.order == ["sky", "boat", "hull", "sail", "moon", "wall", "rope"]
+    assert desk.session.scene.undo_name == "Bring wall in front of moon"
+    desk.session.select([])
+    before = desk.session.node(desk["moon"]).bounds()
+    desk.drag_row("moon", ledger.top_of(ledger.index_of(desk["hull"])))
+    assert desk["moon"].parent is desk["boat"] and desk.session.scene.undo_name == "Put moon into boat"
+    assert desk.session.node(desk["moon"]).bounds() == before, "what is seen stays where it is"
+    desk.w.run_command("edit.undo")
+    assert desk.order == ["sky", "boat", "hull", "sail", "moon", "wall", "rope"]
+
+
+def test_reordering_from_the_keyboard_in_both_directions(desk):
+    desk.session.select([desk["wall"]])
+    desk.key(Key.Key_Down, Mod.AltModifier, widget=desk.w.ledger)
+    assert desk.order == ["sky", "boat", "hull", "sail", "wall", "moon", "rope"]
+    desk.w.run_command("view.flip")
+    assert [r.shape.id for r in desk.w.ledger.rows] == ["rope", "moon", "wall", "boat", "sail", "hull", "sky"]
+    desk.key(Key.Key_Down, Mod.AltModifier, widget=desk.w.ledger)
+    assert desk.order.index("wall") == 1
+    desk.w.run_command("view.flip")
+    desk.key(Key.Key_End, Mod.AltModifier, widget=desk.w.ledger)
+    assert desk.order[-1] == "wall" and desk.session.scene.undo_name == "Bring wall to the front"
+    desk.key(Key.Key_End, Mod.AltModifier, widget=desk.w.ledger)
+    assert "is at the front already" in desk.said
+    desk["wall"].at = (420, 280)
+    desk.session.flush()
+    desk.key(Key.Key_PageUp, Mod.AltModifier, widget=desk.w.ledger)
+    assert desk.session.scene.undo_name == "Send wall behind boat", "past the rope and the moon, which it doesn't meet"
+
+
+def test_colours_by_picker_and_text(desk):
+    desk.session.select([desk["moon"]])
+    desk.click_cell("moon", "paint", "fill")
+    picker = desk.w.ledger.acts.picker
+    picker.text.setText("")
+    desk.type("lnen", picker.text)
+    assert "Did you mean linen?" in picker.complaint.text() and desk["moon"].fill == "#f1e4bd"
+    picker.text.clear()
+    desk.type("linen", picker.text)
+    assert desk["moon"].fill == "linen"
+    picker.plane.setFocus()
+    QTest.mouseClick(picker.plane, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(231, 7))
+    assert desk["moon"].fill.startswith("#") and desk["moon"].fill != "#f1e4bd"
+    desk.key(Key.Key_Escape, widget=picker)
+    assert len(desk.session.scene.history.done) == 1, "one step for the whole visit"
+    desk.w.run_command("edit.undo")
+    assert desk["moon"].fill == "#f1e4bd"
+
+
+def test_choices_steps_and_switches(desk):
+    def choose(word):
+        menu = next(w for w in QApplication.topLevelWidgets() if isinstance(w, QMenu) and w.isVisible())
+        next(a for a in menu.actions() if a.text() == word).trigger()
+        menu.close()
+
+    desk.session.select([desk["wall"]])
+    desk.click_cell("wall", "choice", "anchor")
+    choose("center")
+    assert (desk["wall"].anchor, desk["wall"].at) == ("center", (200, 160)), "the shape stays, `at` is rewritten"
+    desk.click_cell("wall", "add", "steps")
+    choose("rotate")
+    desk.click_cell("wall", "add", "steps")
+    choose("scale")
+    assert [s.op for s in desk["wall"].steps] == ["rotate", "scale"]
+    desk.click_cell("wall", "up", "steps", (1,))
+    assert [s.op for s in desk["wall"].steps] == ["scale", "rotate"]
+    desk.drag_cell("wall", "steps", 30, (1, 0))
+    assert desk["wall"].steps[1].values == (45,)
+    desk.click_cell("wall", "remove", "steps", (0,))
+    assert [s.op for s in desk["wall"].steps] == ["rotate"]
+    desk.click_cell("wall", "flag", "visible")
+    assert desk["wall"].visible is False
+    desk.click_cell("wall", "more", "corners")
+    assert len(desk["wall"].corners) == 4
+
+
+def test_a_formula_is_shown_and_said_not_to_run(desk):
+    desk["moon"].at = (Formula("pointer.x - 60", 600), 100)
+    desk.session.flush()
+    desk.session.select([desk["moon"]])
+    cell, _spot = desk.cell("moon", "number", "at", (0,))
+    assert cell.text == "pointer.x - 60" and "not running" in desk.w.ledger.tip(cell)
+    desk.drag_cell("moon", "at", 10, (0,))
+    assert desk["moon"].stated("at")[0] == Formula("pointer.x - 50", 610)
+
+
+@pytest.mark.parametrize("name", ["size", "background"])
+def test_the_page_has_a_row_of_its_own(desk, name):
+    cell = next(c for c in desk.w.ledger.head_cells() if c.name == name)
+    spot = QPoint(round(cell.x + cell.w / 2), 16)
+    QTest.mouseClick(desk.w.ledger.viewport(), Qt.MouseButton.LeftButton, Mod.NoModifier, spot)
+    if name == "size":
+        desk.type("640", desk.w.ledger.editor)
+        desk.key(Key.Key_Return)
+        assert desk.session.scene.size == (640, 500)
+    else:
+        desk.w.ledger.acts.picker.text.setText("")
+        desk.type("linen", desk.w.ledger.acts.picker.text)
+        assert desk.session.scene.background == "linen"
+        desk.w.ledger.acts.picker.close()

@@ -1,0 +1,208 @@
+"""The window: new line, commands, finder, clipboard, files and what goes wrong with them."""
+
+import os
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QFileDialog, QPushButton
+
+from chalcedon.desk.commands import COMMANDS
+from chalcedon.files import open_scene, save_scene
+from chalcedon.scene import Circle, Scene
+
+Key, Mod = Qt.Key, Qt.KeyboardModifier
+
+
+def test_new_line_adds_after_the_selected_row(desk):
+    desk.session.select([desk["hull"]])
+    desk.line("circle 10 10 5 fill linen")
+    assert desk.order == ["sky", "wall", "boat", "hull", "circle", "sail", "moon", "rope"]
+    assert desk.chosen == ["circle"] and desk["circle"].fill == "linen"
+    desk.session.set_next("fill", "#123456")
+    desk.line("lamp = rect 0 0 5 5")
+    assert desk["lamp"].fill == "#123456", "wears the next shape's paint"
+    desk.line("circle 1 2")
+    assert "circle_2" in desk.session.scene
+    desk.line("circle 1 2 -4")
+    assert "is negative" in desk.w.newline.hint.text() and desk.w.newline.entry.text() == "circle 1 2 -4"
+
+
+def test_new_line_completes_and_hints(desk):
+    line = desk.w.newline
+    line.entry.setFocus()
+    desk.type("ci", line.entry)
+    assert line.list.isVisible() and line.list.item(0).text() == "circle"
+    desk.key(Key.Key_Tab, widget=line.entry)
+    assert line.entry.text() == "circle "
+    desk.type("10 20 ", line.entry)
+    assert "radius" in line.hint.text() and "centre to edge" in line.hint.text()
+    desk.type("30 ro", line.entry)
+    desk.key(Key.Key_Down, widget=line.entry)
+    desk.key(Key.Key_Return, widget=line.entry)
+    assert line.entry.text() == "circle 10 20 30 rotate "
+    desk.type("15", line.entry)
+    desk.key(Key.Key_Return, widget=line.entry)
+    assert desk["circle"].steps[0].values == (15,)
+    desk.key(Key.Key_Up, widget=line.entry)
+    assert line.entry.text() == "circle 10 20 30 rotate 15", "earlier lines come back"
+
+
+def test_duplicate_repeats_the_last_offset(desk):
+    desk.session.select([desk["moon"]])
+    desk.w.run_command("edit.duplicate")
+    assert desk["moon_2"].at == (616, 116)
+    desk.drag((616, 116), (606, 130), (556, 186))
+    assert desk["moon_2"].at == (556, 186)
+    desk.w.run_command("edit.duplicate")
+    assert desk["moon_3"].at == (512, 272), "as far again as the first copy came to lie"
+    assert desk.order.index("moon_3") == desk.order.index("moon") + 2
+
+
+def test_copy_cut_paste_go_through_text(desk):
+    desk.session.select([desk["boat"]])
+    desk.w.run_command("edit.copy")
+    text = QGuiApplication.clipboard().text()
+    assert text.startswith("group(id='boat', at=(400, 300), children=[")
+    desk.w.run_command("edit.paste")
+    assert [s.id for s in desk["boat_2"].walk()] == ["boat_2", "hull_2", "sail_2"]
+    desk.w.run_command("edit.cut")
+    assert "boat_2" not in desk.session.scene and desk.session.scene.undo_name == "Cut boat_2"
+    QGuiApplication.clipboard().setText("circle 5 5 5\nrect 1 1 2 2")
+    desk.w.run_command("edit.paste")
+    assert desk.chosen == ["circle", "rect"]
+    QGuiApplication.clipboard().setText("dear harbour master")
+    desk.w.run_command("edit.paste")
+    assert "not a shape" in desk.said
+
+
+def test_group_ungroup_delete(desk):
+    desk.session.select([desk["wall"], desk["moon"]])
+    desk.w.run_command("shape.group")
+    assert desk.chosen == ["group"] and [s.id for s in desk["group"].children] == ["wall", "moon"]
+    desk.w.run_command("shape.ungroup")
+    assert desk.chosen == ["wall", "moon"] and "group" not in desk.session.scene
+    desk.w.run_command("edit.delete")
+    assert "moon" not in desk.session.scene and desk.session.scene.undo_name == "Delete 2 shapes"
+    desk.session.select([])
+    desk.w.run_command("edit.delete")
+    assert "nothing is selected" in desk.said
+
+
+def test_find_anything(desk):
+    desk.key(Key.Key_K, Mod.ControlModifier, widget=desk.w.canvas)
+    finder = desk.w.finder
+    assert finder.isVisible()
+    desk.type("sail", finder.entry)
+    desk.key(Key.Key_Return, widget=finder.entry)
+    assert desk.chosen == ["sail"] and not finder.isVisible()
+    finder.open()
+    desk.type("zoom 100", finder.entry)
+    desk.key(Key.Key_Return, widget=finder.entry)
+    assert desk.w.canvas.view.zoom == 1.0
+    finder.open()
+    desk.type("opacity of", finder.entry)
+    desk.key(Key.Key_Return, widget=finder.entry)
+    assert desk.w.ledger.focus_key[1] == "opacity"
+    finder.open()
+    desk.type("xyzzy", finder.entry)
+    assert finder.list.item(0).text() == "Nothing has that name."
+    desk.key(Key.Key_Escape, widget=finder.entry)
+
+
+def test_every_command_runs_or_says_why_not(desk, monkeypatch):
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: ("", ""))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: ("", ""))
+    keys = [k for c in COMMANDS for k in c.keys]
+    assert len(keys) == len(set(keys)), "no shortcut twice"
+    titles = [c.title(desk.w).strip() for c in COMMANDS]
+    assert len(titles) == len(set(titles)) and all(titles)
+    for chosen in ([], ["boat"], ["wall", "moon"]):
+        for command in COMMANDS:
+            if command.name == "file.quit":
+                continue
+            desk.w.messages.dismiss()
+            desk.session.select(desk[i] for i in chosen if i in desk.session.scene)
+            possible = command.when is None or command.when(desk.w)
+            desk.w.run_command(command.name)
+            assert possible or desk.said, command.name
+            desk.w.finder.hide()
+    desk.w.set_theme("plaster")
+
+
+def test_open_save_and_reload(desk, tmp_path, monkeypatch):
+    path = tmp_path / "a"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(path), ""))
+    desk.session.select([desk["moon"]])
+    desk.drag_cell("moon", "radius", 8)
+    assert desk.w.isWindowModified()
+    desk.key(Key.Key_S, Mod.ControlModifier, widget=desk.w.canvas)
+    saved = tmp_path / "a.chal"
+    assert open_scene(saved).scene.equals(desk.session.scene) and not desk.w.isWindowModified()
+    desk.w.run_command("edit.undo")
+    assert desk.w.isWindowModified()
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(saved), ""))
+    desk.w.run_command("file.open")
+    answers = {b.text(): b for b in desk.w.messages.findChildren(QPushButton)}
+    assert "not saved" in desk.said and set(answers) == {"Save", "Discard them", "Stay here"}
+    answers["Discard them"].click()
+    assert desk["moon"].radius == 58 and desk.w.files.recent() == [str(saved)]
+
+
+def test_a_damaged_file_leaves_the_open_scene(desk, tmp_path):
+    path = tmp_path / "a.chal"
+    before = desk.session.scene
+    for data, text in ((b'{"chalcedon": 1, "shapes": [', "cut off"), (b"hello", "not valid JSON"), (b"\xff", "UTF-8")):
+        path.write_bytes(data)
+        assert not desk.w.files.open_path(path)
+        assert text in desk.said and desk.session.scene is before
+    path.write_text('{"chalcedon": 1,\n"shapes": [\n{"kind":"circle","id":"c","radius":"x"}]}')
+    assert desk.w.files.open_path(path)
+    assert "line 3, c.radius" in desk.said and desk["c"].radius == 40
+
+
+@pytest.mark.skipif(os.geteuid() == 0, reason="root may write anywhere")
+def test_a_folder_that_may_not_be_written(desk, tmp_path):
+    tmp_path.chmod(0o500)
+    assert not desk.w.files._save(tmp_path / "a.chal")
+    assert "may not be written" in desk.said
+    tmp_path.chmod(0o700)
+
+
+def test_a_full_disk_loses_nothing(desk, tmp_path, monkeypatch):
+    desk.line("circle 1 2 3")
+
+    def full(*_):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    assert not desk.w.files._save(tmp_path / "a.chal")
+    assert "the disk is full" in desk.said and desk.w.isWindowModified() and "circle" in desk.session.scene
+
+
+def test_a_file_changed_underneath(desk, tmp_path, qtbot):
+    path = tmp_path / "a.chal"
+    save_scene(Scene([Circle(id="c", radius=1)]), path)
+    desk.w.files.open_path(path)
+    desk.session.select([desk["c"]])
+    save_scene(Scene([Circle(id="c", radius=22)]), path)
+    qtbot.waitUntil(lambda: desk["c"].radius == 22, timeout=5000)
+    assert desk.chosen == ["c"], "nothing of ours was lost, so it is loaded"
+    desk["c"].radius = 5
+    desk.session.flush()
+    save_scene(Scene([Circle(id="c", radius=33)]), path)
+    qtbot.waitUntil(lambda: "changes of your own" in desk.said, timeout=5000)
+    {b.text(): b for b in desk.w.messages.findChildren(QPushButton)}["Keep mine"].click()
+    assert not desk.w.files.save() and "changed by another program" in desk.said
+    assert open_scene(path).scene["c"].radius == 33
+    {b.text(): b for b in desk.w.messages.findChildren(QPushButton)}["Save over it"].click()
+    assert open_scene(path).scene["c"].radius == 5
+
+
+def test_closing_asks_when_something_is_not_saved(desk):
+    desk.line("circle 1 2 3")
+    assert not desk.w.close() and "not saved" in desk.said
+    {b.text(): b for b in desk.w.messages.findChildren(QPushButton)}["Stay here"].click()
+    assert desk.w.isVisible()
+    desk.w.run_command("edit.undo")
+    assert desk.w.close()

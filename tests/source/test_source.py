@@ -1,0 +1,146 @@
+"""The text form and the new line."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from strategies import trees
+
+from chalcedon.formula import calculate
+from chalcedon.problems import ChalcedonError, ValueProblem
+from chalcedon.scene import KINDS, OFFERED
+from chalcedon.scene.scene import Scene
+from chalcedon.source import hint_at, parse_line, parse_text, print_shapes
+
+
+@settings(max_examples=100)
+@given(st.lists(trees, max_size=3))
+def test_printing_and_parsing_give_the_same_shapes(shapes):
+    scene = Scene(shapes)
+    text = print_shapes(scene.shapes)
+    assert Scene(parse_text(text), **{}).top and print_shapes(parse_text(text)) == text
+    assert Scene(parse_text(text)).equals(Scene([s.copy() for s in scene.shapes]))
+
+
+@pytest.mark.parametrize(
+    ("line", "text"),
+    [
+        ("circle 200 120 40 fill #d97b4a", "circle(at=(200, 120), radius=40, fill='#d97b4a')"),
+        ("circle(200, 120, 40, fill=linen)", "circle(at=(200, 120), radius=40, fill='linen')"),
+        ("moon = circle 1 2 3*4+1", "circle(id='moon', at=(1, 2), radius=13, fill='#d97b4a')"),
+        (
+            "rect door 0 0 10 20 2 anchor bottom",
+            "rect(id='door', at=(0, 0), size=(10, 20), corners=(2,), anchor='bottom', fill='#d97b4a')",
+        ),
+        (
+            "rect 0 0 9 9 1 2 3 4 rotate 15 scale 2",
+            "rect(at=(0, 0), size=(9, 9), corners=(1, 2, 3, 4), steps=[rotate(15), scale(2, 2)], fill='#d97b4a')",
+        ),
+        (
+            "polyline 5 5 0,0 9,0 9,9 closed fill rgb(1 2 3)",
+            "polyline(at=(5, 5), points=[(0, 0), (9, 0), (9, 9)], closed=True, fill='rgb(1 2 3)', "
+            "stroke='#22292e', stroke_width=2)",
+        ),
+        (
+            "line 0 0 9 -9 stroke black 3 dash 4 2 cap round",
+            "line(at=(0, 0), to=(9, -9), stroke='black', stroke_width=3, cap='round', dash=(4, 2))",
+        ),
+        (
+            'ellipse 1 2 3 4 label "left eye" visible no',
+            "ellipse(at=(1, 2), radii=(3, 4), label='left eye', visible=False, fill='#d97b4a')",
+        ),
+    ],
+)
+def test_loose_lines(line, text):
+    assert print_shapes([parse_line(line)]).strip() == text
+
+
+@pytest.mark.parametrize(
+    ("line", "problem"),
+    [
+        ("", "starts with a kind"),
+        ("circl 1 2 3", "Did you mean circle?"),
+        ("circle 1", "at has no y"),
+        ("circle 1 2 x", "radius: x has no place here"),
+        ("circle 1 2 3 fil red", "Did you mean fill?"),
+        ("circle 1 2 3 4", "has no place here"),
+        ("circle 1 2 -3", "circle.radius: -3 is negative"),
+        ("circle 1 2 3 fill", "fill has no value"),
+        ("circle 1 2 1/0", "divides by zero"),
+        ("polyline 0 0 1 2 3", "x 3 has no y"),
+        ("rect 0 0 1 2 visible maybe", "neither yes nor no"),
+        ("circle 1 2 3 @", "@ can't stand here"),
+    ],
+)
+def test_a_line_that_can_not_be_read_says_why(line, problem):
+    with pytest.raises(ValueProblem) as refusal:
+        parse_line(line)
+    assert problem in str(refusal.value), str(refusal.value)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "import os",
+        "circle(__import__('os').system('x'))",
+        "circle(radius=(lambda: 3)())",
+        "x = circle()",
+        "circle(",
+        "circle(radius=9**9**9)",
+        "circle(fill=f'{1}')",
+        "print(1)",
+        "circle(radius=1, radius=2)",
+        "[circle()]",
+    ],
+)
+def test_text_is_parsed_and_never_run(text):
+    with pytest.raises(ChalcedonError):
+        parse_text(text)
+
+
+@settings(max_examples=200)
+@given(st.text(alphabet="circle rect 0123456789.-+*/()[],=#'\" fillrotatey", max_size=40))
+def test_no_line_crashes_parsing_or_hints(text):
+    hint_at(text, len(text))
+    try:
+        parse_line(text)
+    except ValueProblem as problem:
+        assert str(problem)
+
+
+def test_hints_name_the_value_being_typed():
+    def at(text):
+        return hint_at(text, len(text))
+
+    assert set(at("").candidates) == set(OFFERED)
+    assert at("ci").candidates == ("circle",)
+    assert (at("circle ").title, at("circle 10 ").title) == ("at x", "at y")
+    assert at("circle 10 20 ")[:2] == ("radius", "centre to edge")
+    assert at("circle 1 2 3 f").candidates[0] == "fill"
+    assert "linen" in at("circle 1 2 3 fill lin").candidates
+    assert "Did you mean" in at("circle 1 2 3 fil red ").help
+    for kind in OFFERED:
+        for name, prop in KINDS[kind].properties.items():
+            if name not in ("steps",):
+                assert at(f"{kind} {name} ").help, f"{kind} {name}"
+            assert prop.help
+
+
+def test_arithmetic():
+    assert calculate("120*2+5") == 245 and calculate("(3+4)/2") == 3.5 and calculate("−4 × 2") == -8
+    assert isinstance(calculate("4"), int)
+    for bad in (
+        "",
+        "1/0",
+        "moon",
+        "9**99",
+        "2**0.5**-9**9",
+        "[1]",
+        "1 if 2 else 3",
+        "1e999",
+        "(-8)**0.5",
+        "True",
+        "x" * 999,
+    ):
+        with pytest.raises(ValueProblem) as problem:
+            calculate(bad)
+        assert str(problem.value)

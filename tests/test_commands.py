@@ -1,0 +1,90 @@
+"""The command line, run as a person runs it, and the library without Qt."""
+
+import json
+import subprocess
+import sys
+
+import pytest
+from click.testing import CliRunner
+from PySide6.QtGui import QImage
+
+from chalcedon.__main__ import cli
+
+
+@pytest.fixture
+def scene_file(tmp_path):
+    path = tmp_path / "a.chal"
+    run("new", str(path), "--demo", "harbour")
+    return path
+
+
+def run(*args, code=0):
+    """The command in a process of its own: no traceback, whatever happens."""
+    done = subprocess.run([sys.executable, "-m", "chalcedon", *args], capture_output=True, text=True, timeout=120)
+    assert "Traceback" not in done.stderr, done.stderr
+    assert done.returncode == code, done.stderr
+    return done
+
+
+def test_render_hit_check_new(scene_file, tmp_path):
+    out = tmp_path / "a.png"
+    run("render", str(scene_file), str(out), "--scale", "0.5")
+    assert (QImage(str(out)).width(), QImage(str(out)).height()) == (480, 300)
+    hits = json.loads(run("hit", str(scene_file), "742", "112").stdout)
+    assert hits[0]["id"] == "disc" and set(hits[0]) == {"id", "part", "distance"}
+    points = tmp_path / "p.json"
+    points.write_text("[[742, 112], [742, 70], [-500, 3]]")
+    rows = json.loads(run("hit", str(scene_file), "--points", str(points)).stdout)
+    assert rows[0] == hits and rows[2] == []
+    assert rows[1][0]["distance"] == pytest.approx(4, abs=0.02)
+    assert run("check", str(scene_file)).stdout == ""
+    run("new", str(scene_file), code=2)
+
+
+def test_problems_are_sentences_with_exit_status(scene_file, tmp_path):
+    bad = scene_file.read_text().replace('"radius":46', '"radius":"x"')
+    scene_file.write_text(bad)
+    line = next(i for i, text in enumerate(bad.splitlines(), 1) if '"radius":"x"' in text)
+    found = run("check", str(scene_file), code=1).stdout
+    assert f"line {line}, disc.radius: 'x' is not a number" in found
+    scene_file.write_text(bad[:500])
+    assert "cut off" in run("check", str(scene_file), code=2).stderr
+    assert "cut off" in run("render", str(scene_file), str(tmp_path / "o.png"), code=2).stderr
+    assert "no such file" in run("hit", "none.chal", "1", "2", code=2).stderr
+    assert "no demo harbor" in run("new", str(tmp_path / "b.chal"), "--demo", "harbor", code=2).stderr
+    points = tmp_path / "p.json"
+    points.write_text("[[1]]")
+    run("new", str(tmp_path / "c.chal"))
+    assert "points can't be read" in run("hit", str(tmp_path / "c.chal"), "--points", str(points), code=2).stderr
+
+
+def test_every_command_has_help():
+    for name in (None, *cli.commands):
+        result = CliRunner().invoke(cli, [name, "--help"] if name else ["--help"])
+        assert result.exit_code == 0 and "Usage" in result.output
+
+
+def test_the_library_needs_no_qt(tmp_path):
+    code = f"""
+import sys
+sys.modules["PySide6"] = None
+import chalcedon as c
+scene = c.Scene(size=(100, 100))
+moon = scene.add(c.Circle(id="moon", at=(50, 50), radius=20))
+moon.radius = 30
+assert [h.id for h in c.hit_test(scene, 75, 50)] == ["moon"]
+scene.add(c.parse_line("rect 40 40 20 20 fill none pointer all"))
+hit = c.hit_test(scene, 45, 50)[0]
+assert (hit.id, hit.part, hit.local) == ("rect", "fill", (5.0, 10.0)) and hit.distance == 5
+c.save(scene, {str(tmp_path / "x.chal")!r})
+assert c.open({str(tmp_path / "x.chal")!r}).equals(scene)
+assert c.probe(c.HitTester(scene), 90, 50)[0].reason == "off by 10.0"
+"""
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+
+
+def test_the_tour_writes_everything_it_says(scene_file, tmp_path):
+    said = run("tour", str(scene_file), str(tmp_path / "out")).stdout
+    for name in ("picture.png", "hits.json", "reloaded.chal"):
+        assert (tmp_path / "out" / name).stat().st_size > 1000 and name in said
