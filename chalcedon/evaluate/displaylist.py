@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import gc
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
+from chalcedon.collector import collector_paused
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Box
 from chalcedon.scene import Scene, Shape
@@ -49,7 +49,8 @@ class DisplayList:
         self._order_dirty = True
         self._page_dirty = False
         self._fresh: list[Node] = []
-        self.root = self._build(scene.top, None)
+        with collector_paused():
+            self.root = self._build(scene.top, None)
         scene.observers.append(self._note)
         self.update()
 
@@ -136,13 +137,8 @@ class DisplayList:
         self._page_dirty = False
         changes.boxes += [n.cull for n in self._gone if n.cull[0] <= n.cull[2]]
         self._gone = []
-        enabled = gc.isenabled()
-        gc.disable()  # thousands of small objects that all stay
-        try:
+        with collector_paused():
             self._evaluate_fresh(changes)
-        finally:
-            if enabled:
-                gc.enable()
         if self._dirty:
             self._evaluate_dirty(changes)
         if self._order_dirty:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import gc
 import os
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -10,6 +9,7 @@ from typing import Any
 
 import orjson
 
+from chalcedon.collector import collector_paused
 from chalcedon.files.places import line_of
 from chalcedon.problems import ChalcedonError, Problem, ValueProblem, nearest, shorten
 from chalcedon.scene import KINDS, Group, Scene, Shape
@@ -58,7 +58,11 @@ def open_scene(path: str | os.PathLike[str]) -> Opened:
 
 def read_scene(data: bytes, name: str = "scene") -> Opened:
     """The scene that UTF-8 JSON describes. `name` is used in messages."""
-    raw = _decode(data, name)
+    with collector_paused():
+        return _read(_decode(data, name), data, name)
+
+
+def _read(raw: Any, data: bytes, name: str) -> Opened:
     if not isinstance(raw, dict):
         raise ChalcedonError(
             "this is JSON, but not a scene.", f"{name}, line 1", 'A scene starts with {"chalcedon": 1.'
@@ -70,14 +74,7 @@ def read_scene(data: bytes, name: str = "scene") -> Opened:
             'A scene starts with {"chalcedon": 1.',
         )
     opened = Opened(Scene())
-    # thousands of small objects are made at once and all of them stay: the collector would only get in the way
-    enabled = gc.isenabled()
-    gc.disable()
-    try:
-        _Reader(opened, b'"formula"' in data).read(raw)
-    finally:
-        if enabled:
-            gc.enable()
+    _Reader(opened, b'"formula"' in data).read(raw)
     for problem in opened.problems:
         line = line_of(data, problem.path)
         problem.where = f"{name}, line {line}" + (f", {problem.where}" if problem.where else "")

@@ -11,6 +11,7 @@ from typing import Any
 
 import orjson
 
+from chalcedon.collector import collector_paused
 from chalcedon.files.reader import VERSION
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape
@@ -20,6 +21,11 @@ from chalcedon.scene.shapes import Unknown
 
 def scene_bytes(scene: Scene) -> bytes:
     """The scene file as UTF-8 JSON. Reading it gives an equal scene."""
+    with collector_paused():
+        return _bytes(scene)
+
+
+def _bytes(scene: Scene) -> bytes:
     head: dict[str, Any] = {"chalcedon": scene._extra.get("chalcedon", VERSION)}
     head |= _values(scene)
     lines = [b"{" + b",\n".join(_item(k, v) for k, v in head.items() if k != "shapes")]
@@ -60,25 +66,43 @@ def _write(shape: Shape, indent: bytes, comma: bytes, out: list[bytes]) -> None:
 
 def _values(owner: Declared) -> dict[str, Any]:
     """What a shape or the scene states, in the order of the declarations, then what is not known here."""
-    values, out = owner._values, {}
-    for name, prop, always in _order(type(owner)):
+    values, extra, formulas = owner._values, owner._extra, owner._formulas
+    always, rank, writers = _order(type(owner))
+    if extra:
+        stated = {*values, *(n for n in extra if n in rank), *always}
+    else:
+        stated = {*values, *always}
+    out: dict[str, Any] = {}
+    for name in sorted(stated, key=rank.__getitem__):
         if name in values:
-            out[name] = prop.kind.write(values[name])
-        elif name in owner._extra:
-            out[name] = owner._extra[name]
-        elif always:
-            out[name] = prop.kind.write(prop.default)
-    for name, raw in owner._extra.items():
+            value = values[name]
+            write = writers[name]
+            if write is not None or formulas:
+                value = owner.properties[name].kind.write(value)
+        elif name in extra:
+            value = extra[name]
+        else:
+            value = always[name]
+        out[name] = value
+    for name, raw in extra.items():
         out.setdefault(name, raw)
     return out
 
 
-_orders: dict[type[Declared], list[tuple[str, Any, bool]]] = {}
+_Order = tuple[dict[str, Any], dict[str, int], dict[str, Any]]
+_orders: dict[type[Declared], _Order] = {}
 
 
-def _order(cls: type[Declared]) -> list[tuple[str, Any, bool]]:
+def _order(cls: type[Declared]) -> _Order:
+    """For a class: the JSON of properties that are always written, the rank of every property, and what writes
+    those whose stored form isn't JSON as it is."""
     if cls not in _orders:
-        _orders[cls] = [(n, p, p.always) for n, p in cls.properties.items()]
+        props = cls.properties
+        _orders[cls] = (
+            {n: p.kind.write(p.default) for n, p in props.items() if p.always},
+            {n: i for i, n in enumerate(props)},
+            {n: None if p.kind.direct else p.kind.write for n, p in props.items()},
+        )
     return _orders[cls]
 
 

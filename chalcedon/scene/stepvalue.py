@@ -97,4 +97,6 @@ class StepValue(Value):
 
 
 def steps_value() -> Many:
-    return Many(StepValue(), 0, 1000, "steps")
+    value = Many(StepValue(), 0, 1000, "steps")
+    value.direct = False
+    return value

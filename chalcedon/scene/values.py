@@ -24,6 +24,8 @@ class Value:
 
     labels: tuple[str, ...] = ()
     """Names of the components, for kinds made of several numbers."""
+    direct = True
+    """Whether a stored value without formulas is its own JSON form (tuples stand for arrays)."""
 
     def read(self, raw: Any) -> Any:
         """The stored form of `raw`. Raises ValueProblem with a sentence."""
@@ -199,6 +201,8 @@ class Many(Value):
 
 class Corners(Many):
     """One radius for all corners (written as a number) or four, from the top left clockwise."""
+
+    direct = False
 
     def __init__(self) -> None:
         super().__init__(Number(low=0.0), 1, 4, "corner radii")

@@ -1,0 +1,35 @@
+# Every target sets up what it needs: the environment in .venv, and the libraries that Qt loads.
+PY := .venv/bin/python
+
+.PHONY: demo test check bench docs clean
+
+demo: .venv/ready
+	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then \
+	  sh scripts/system-libraries.sh window && $(PY) -m chalcedon demo/harbour.chal; \
+	else \
+	  echo "No display: running the example without one."; $(PY) -m chalcedon tour demo/harbour.chal out; \
+	fi
+
+test: .venv/ready
+	QT_QPA_PLATFORM=offscreen $(PY) -m pytest
+
+check: .venv/ready
+	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
+	.venv/bin/mypy
+	.venv/bin/lint-imports
+
+bench: .venv/ready
+	QT_QPA_PLATFORM=offscreen $(PY) -m benchmarks
+
+docs: .venv/ready
+	QT_QPA_PLATFORM=offscreen $(PY) -m scripts.make_docs
+
+.venv/ready: pyproject.toml scripts/system-libraries.sh
+	sh scripts/system-libraries.sh paint
+	python3 -m venv .venv
+	$(PY) -m pip install --quiet --disable-pip-version-check --editable '.[dev]'
+	@touch $@
+
+clean:
+	rm -rf .venv out build *.egg-info
