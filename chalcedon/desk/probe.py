@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QRectF, Qt
+from PySide6.QtCore import QEvent, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QToolTip, QWidget
 
@@ -15,6 +15,7 @@ from chalcedon.scene.color import rgba
 
 HEIGHT = 92
 CHIP = 27
+EVERY_MS = 30
 
 
 class Probe(QWidget):
@@ -25,7 +26,11 @@ class Probe(QWidget):
         self.session = session
         self.point: tuple[float, float] | None = None
         self.frozen = False
-        self.findings: list[Finding] = []
+        self._found: list[Finding] = []
+        self._stale = False
+        self._soon = QTimer(self)  # while things move, a look every so often is enough
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self.refresh)
         self.zoom = 1.0
         self._hot = -1
         self._focus = 0
@@ -35,12 +40,12 @@ class Probe(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Probe")
-        session.changed.connect(lambda changes: self.refresh() if changes else None)
+        session.changed.connect(lambda changes: self._later(edited=True) if changes else None)
         session.replaced.connect(self._clear)
         session.selection_changed.connect(self.update)
 
     def _clear(self) -> None:
-        self.point, self.frozen, self.findings = None, False, []
+        self.point, self.frozen, self._found, self._boxes = None, False, [], []
         self.update()
 
     def follow(self, point: tuple[float, float] | None) -> None:
@@ -48,17 +53,32 @@ class Probe(QWidget):
         if not self.frozen:
             if point is not None:
                 self.point = point
+            self._later()
+
+    def _later(self, edited: bool = False) -> None:
+        """Looks again soon: while the pointer moves every so often, while the scene changes once it rests."""
+        self._stale = True
+        if edited or not self._soon.isActive():
+            self._soon.start(EVERY_MS * 2 if edited else EVERY_MS)
+
+    @property
+    def findings(self) -> list[Finding]:
+        """What is at the point now, the newest changes included."""
+        if self._stale:
             self.refresh()
+        return self._found
 
     def toggle_frozen(self) -> None:
         self.frozen = not self.frozen and self.point is not None
         self.update()
 
     def refresh(self) -> None:
+        """Looks again, and lays the chips out."""
+        self._stale = False
         if self.point is not None:
-            self.findings = probe(self.session.tester, *self.point, near=30 / max(self.zoom, 0.05))
+            self._found = probe(self.session.tester, *self.point, near=30 / max(self.zoom, 0.05))
         self._lay_out()
-        names = ", ".join(f"{f.shape.id} {f.part or f.reason}" for f in self.findings)
+        names = ", ".join(f"{f.shape.id} {f.part or f.reason}" for f in self._found)
         self.setAccessibleDescription(names or "nothing here")
         self.update()
 
@@ -74,13 +94,13 @@ class Probe(QWidget):
         bold, plain = QFontMetricsF(font(bold=True)), QFontMetricsF(font(13))
         x = 16.0
         self._boxes = []
-        for f in self.findings:
+        for f in self._found:
             width = 30 + bold.horizontalAdvance(f.shape.id) + 7 + plain.horizontalAdvance(self._texts(f)) + 12
             if x + width > self.width() - 16:
                 break
             self._boxes.append(QRectF(x, 34, width, CHIP))
             x += width + 7
-        self._left_out = len(self.findings) - len(self._boxes)
+        self._left_out = len(self._found) - len(self._boxes)
 
     def resizeEvent(self, event: QEvent) -> None:
         self._lay_out()
@@ -95,7 +115,7 @@ class Probe(QWidget):
             self._paint_chip(painter, i, box)
         painter.setFont(font(13, italic=True))
         painter.setPen(t.color("muted"))
-        hits = sum(1 for f in self.findings if f.part)
+        hits = sum(1 for f in self._found if f.part)
         if self.point is None:
             painter.setFont(font(14))
             painter.drawText(
@@ -103,7 +123,7 @@ class Probe(QWidget):
                 52,
                 "Point at the picture: what lies there is listed here, front to back, and why the rest is not hit.",
             )
-        elif not self.findings:
+        elif not self._found:
             painter.setFont(font(14))
             painter.drawText(16, 52, "Nothing here, and nothing within reach.")
         else:
@@ -135,7 +155,7 @@ class Probe(QWidget):
     def _spaces(self) -> list[Shape]:
         """Whose spaces the coordinates are given in: the selected shape and its group, else the front hit's."""
         current = self.session.current
-        hit = next((f.shape for f in self.findings if f.part), None)
+        hit = next((f.shape for f in self._found if f.part), None)
         shape = current if current is not None else hit
         if shape is None or self.session.display.find(shape) is None:
             return []
@@ -144,7 +164,7 @@ class Probe(QWidget):
 
     def _paint_chip(self, painter: QPainter, index: int, box: QRectF) -> None:
         t = theme()
-        f = self.findings[index]
+        f = self._found[index]
         chosen = f.shape in self.session.selection
         hit = bool(f.part)
         painter.setBrush(t.color("panel") if hit else t.color("sunken"))
@@ -182,7 +202,7 @@ class Probe(QWidget):
             self._hot = hot
             self.setCursor(Qt.CursorShape.PointingHandCursor if hot >= 0 else Qt.CursorShape.ArrowCursor)
             if hot >= 0:
-                QToolTip.showText(event.globalPosition().toPoint(), f"Select {self.findings[hot].shape.id}", self)
+                QToolTip.showText(event.globalPosition().toPoint(), f"Select {self._found[hot].shape.id}", self)
             self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -207,7 +227,7 @@ class Probe(QWidget):
             super().keyPressEvent(event)
 
     def _choose(self, more: bool) -> None:
-        shape = self.findings[self._focus].shape
+        shape = self._found[self._focus].shape
         if more:
             self.session.toggle(shape)
         else:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import importlib.util
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
@@ -33,9 +34,14 @@ class Theme:
     strata: tuple[str, ...]
 
     def color(self, name: str, alpha: int = 255) -> QColor:
-        out = QColor(getattr(self, name))
-        out.setAlpha(alpha)
-        return out
+        return _color(getattr(self, name), alpha)
+
+
+@lru_cache(maxsize=256)
+def _color(text: str, alpha: int) -> QColor:
+    out = QColor(text)
+    out.setAlpha(alpha)
+    return out
 
 
 PLASTER = Theme(
@@ -92,6 +98,7 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFont(str(folder / f"SourceSansPro-{face}.ttf"))
 
 
+@lru_cache(maxsize=64)
 def font(size: int = 14, bold: bool = False, italic: bool = False) -> QFont:
     """Source Sans at a size in px, with tabular figures where Qt can ask for them."""
     out = QFont(FAMILY)

@@ -12,6 +12,8 @@ from chalcedon.scene import Shape
 
 NEAR = 30.0
 """How far a miss may be, in scene px, to be worth a word."""
+LOOKED_AT = 60
+"""How many of the shapes near a point are looked at for misses, from the front."""
 MOST = 8
 """How many misses are listed."""
 
@@ -44,7 +46,7 @@ def probe(tester: HitTester, x: float, y: float, near: float = NEAR, build: bool
             hits.append(Finding(node.shape, found[0], distance, f"covered by {cover}" if cover else ""))
         if not cover and _opaque(node, found[0]):
             cover = node.shape.id
-    for node in tester.index.within((x - near, y - near, x + near, y + near))[:200]:
+    for node in tester.index.within((x - near, y - near, x + near, y + near))[:LOOKED_AT]:
         if node not in seen:
             miss = _miss(node, x, y, near)
             if miss is not None:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from chalcedon.desk.canvas.measure import Measure
 from chalcedon.desk.canvas.view import View
@@ -132,8 +132,37 @@ def _arrow_head(painter: QPainter, a: tuple[float, float], b: tuple[float, float
     )
 
 
-def draw_rulers(painter: QPainter, view: View, width: int, height: int, mark: tuple[float, float] | None) -> None:
-    """Scene px along the top and the left, with the pointer's place."""
+class Rulers:
+    """Scene px along the top and the left, with the pointer's place. Drawn once a view, then shown as a picture."""
+
+    def __init__(self) -> None:
+        self._state: object = None
+        self._picture = QPixmap()
+
+    def draw(self, painter: QPainter, view: View, size: QSize, mark: tuple[float, float] | None) -> None:
+        state = (view.zoom, view.x, view.y, view.ratio, size, theme().name)
+        if state != self._state:
+            self._state = state
+            self._picture = QPixmap(size * view.ratio)
+            self._picture.setDevicePixelRatio(view.ratio)
+            self._picture.fill(Qt.GlobalColor.transparent)
+            own = QPainter(self._picture)
+            _draw_rulers(own, view, size.width(), size.height())
+            own.end()
+        r = view.ratio
+        for part in (QRectF(0, 0, size.width(), RULER + 1), QRectF(0, 0, RULER + 1, size.height())):
+            painter.drawPixmap(part, self._picture, QRectF(0, 0, part.width() * r, part.height() * r))
+        if mark is not None:
+            painter.setPen(QPen(theme().color("carnelian"), 1))
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+            x, y = view.to_widget(*mark)
+            if x >= RULER:
+                painter.drawLine(round(x), 0, round(x), RULER)
+            if y >= RULER:
+                painter.drawLine(0, round(y), RULER, round(y))
+
+
+def _draw_rulers(painter: QPainter, view: View, width: int, height: int) -> None:
     t = theme()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     painter.fillRect(QRectF(0, 0, width, RULER), t.color("paper"))
@@ -163,13 +192,6 @@ def draw_rulers(painter: QPainter, view: View, width: int, height: int, mark: tu
                 painter.rotate(-90)
                 painter.drawText(0, 0, label)
                 painter.restore()
-    if mark is not None:
-        painter.setPen(QPen(t.color("carnelian"), 1))
-        x, y = view.to_widget(*mark)
-        if x >= RULER:
-            painter.drawLine(round(x), 0, round(x), RULER)
-        if y >= RULER:
-            painter.drawLine(0, round(y), RULER, round(y))
     painter.fillRect(QRectF(0, 0, RULER, RULER), t.color("paper"))
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 

@@ -23,6 +23,8 @@ if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas
 
 
+TINY = 18.0
+"""Widget px below which a shape shows no handles of its own."""
 ROOMY = 44.0
 """Widget px that a rect needs across for all its handles."""
 
@@ -71,6 +73,8 @@ class SelectTool(Tool):
         left, top, right, bottom = start.box
         scale = self.canvas.view.zoom * start.parent.after(start.to_parent).stretch
         least = min(right - left, bottom - top) * scale
+        if start.shape.kind in ("rect", "circle", "ellipse") and least < TINY:
+            return []  # so small that handles would leave nothing to move it by
         if start.shape.kind != "rect" or least >= ROOMY:
             return handles
         return [h for h in handles if h.role == "size" and (least >= ROOMY / 2 or h.raw == (right, bottom))]

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 import time
 
-from PySide6.QtCore import QRect, QRectF, Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QTransform
+from PySide6.QtCore import QRect, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QImage, QPainter, QRegion, QTransform
 
 from chalcedon.desk.canvas.view import View
 from chalcedon.desk.theme import theme
@@ -20,6 +20,8 @@ SIZE = 256
 AT_ONCE = 250
 """Shapes that are repainted on the spot; more are painted in slices."""
 MOST_TILES = 400
+OPAQUE = QImage.Format.Format_RGB32
+"""Tiles cover all of their ground, so they are shown by copying instead of blending."""
 VEIL = 176
 """How strongly what lies off the page is covered, of 255."""
 
@@ -170,24 +172,30 @@ class Tiles:
         keys.sort(key=lambda k: (k[0] - cx) ** 2 + (k[1] - cy) ** 2)
         return keys
 
-    def paint(self, painter: QPainter, view: View, width: int, height: int, seconds: float) -> bool:
-        """Shows the picture in widget coordinates, after bringing up to date what fits in so many seconds.
+    def paint(self, painter: QPainter, view: View, region: QRegion, size: QSize, seconds: float) -> bool:
+        """Shows what of the picture is in `region`, widget px, after bringing up to date what fits in so many seconds.
 
         False when something visible is still old; `refine` goes on with it.
         """
+        width, height = size.width(), size.height()
         done = self.refine(view, width, height, seconds)
         r = view.ratio
+        x, y = round(view.x * r), round(view.y * r)
         painter.save()
         painter.setTransform(QTransform.fromScale(1 / r, 1 / r), True)
-        painter.translate(round(view.x * r), round(view.y * r))
+        painter.translate(x, y)
         keys = self.visible(view, width, height)
         if any(k not in self.tiles or self.tiles[k].image is None for k in keys):
+            painter.fillRect(
+                painter.transform().inverted()[0].mapRect(QRectF(0, 0, width * r, height * r)), QColor(theme().desk)
+            )
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
             self._paint_page(painter, QTransform.fromScale(self.scale, self.scale))
             self._paint_backdrop(painter, QTransform.fromScale(self.scale, self.scale))
         for i, j in keys:
             tile = self.tiles.get((i, j))
-            if tile is not None and tile.image is not None:
+            place = QRectF((i * SIZE + x) / r, (j * SIZE + y) / r, SIZE / r, SIZE / r).toAlignedRect()
+            if tile is not None and tile.image is not None and region.intersects(place):
                 painter.drawImage(i * SIZE, j * SIZE, tile.image)
         painter.restore()
         return done
@@ -222,7 +230,7 @@ class Tiles:
             nodes = self._nodes(key, area)
             self.painted += len(nodes)
             at_once = len(nodes) <= AT_ONCE and tile.image is not None
-            image = tile.image if at_once else QImage(SIZE, SIZE, FORMAT)
+            image = tile.image if at_once else QImage(SIZE, SIZE, OPAQUE)
             assert image is not None
             if not at_once:
                 area = QRect(0, 0, SIZE, SIZE)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QPoint, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+from PySide6.QtCore import QEvent, QPoint, QRect, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from chalcedon.desk.canvas import overlay
@@ -22,6 +22,10 @@ from chalcedon.scene.order import names_of
 
 FRAME = 0.006
 """Seconds of tile painting in one frame; the rest is refined between frames."""
+ROUND = 48
+"""Widget px around the selection that its handles may take."""
+WORD = QSize(260, 60)
+"""The room of the word beside the pointer."""
 SLICE = 0.008
 """Seconds of one idle slice."""
 
@@ -49,6 +53,8 @@ class Canvas(QWidget):
         self._fitted = False
         self._first = True
         self.tiles = Tiles(session.display, session.tester.index)
+        self._rulers = overlay.Rulers()
+        self._overlaid = QRect()
         self._idle = QTimer(self)
         self._idle.setInterval(0)
         self._idle.timeout.connect(self._refine)
@@ -73,9 +79,20 @@ class Canvas(QWidget):
         self.update()
 
     def _follow(self, changes: Changes) -> None:
-        self.tiles.follow(changes)
-        if changes:
+        touched = self.tiles.follow(changes)
+        if changes.order or changes.page or len(touched) > 20 or self.session.value_focus is not None:
             self.update()
+        elif changes:
+            now = self._overlay_area()
+            region = QRegion(now | self._overlaid)
+            self._overlaid = now
+            r = self.view.ratio
+            for area in touched:
+                place = QRectF(
+                    area.left() / r + self.view.x, area.top() / r + self.view.y, area.width() / r, area.height() / r
+                )
+                region |= QRegion(place.toAlignedRect().adjusted(-1, -1, 1, 1) & self.rect())
+            self.update(region)
 
     def _refine(self) -> None:
         """An idle slice: first the picture, then the index for hit tests at rest."""
@@ -174,16 +191,32 @@ class Canvas(QWidget):
             self.fit()
         self.tiles.zoom_to(self.view.zoom * self.view.ratio, self.view, self.width(), self.height())
         painter = QPainter(self)
-        painter.fillRect(self.rect(), theme().color("desk"))
-        if not self.tiles.paint(painter, self.view, self.width(), self.height(), FRAME * 5 if self._first else FRAME):
+        budget = FRAME * 5 if self._first else FRAME
+        if not self.tiles.paint(painter, self.view, event.region(), self.size(), budget):
             self._stale = True
         self._first = False
         if not self._idle.isActive():
             self._idle.start()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._paint_overlay(painter)
-        overlay.draw_rulers(painter, self.view, self.width(), self.height(), self.pointer)
+        self._rulers.draw(painter, self.view, self.size(), self.pointer)
         painter.end()
+
+    def _overlay_area(self) -> QRect:
+        """What the overlay may cover now: the selection with its handles, and the word beside the pointer."""
+        area = QRect()
+        for shape in self.session.selection[:200]:
+            node = self.session.display.find(shape)
+            if node is not None:
+                box = self.view.matrix.map_box(node.bounds() if node.group else node.cull)
+                if box[0] <= box[2]:
+                    area |= QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]).toAlignedRect()
+        if not area.isNull():
+            area.adjust(-ROUND, -ROUND, ROUND, ROUND)
+        if self.pointer is not None:
+            x, y = self.view.to_widget(*self.pointer)
+            area |= QRect(int(x) - WORD.width(), int(y) - 40, 2 * WORD.width(), WORD.height() + 40)
+        return area
 
     def _paint_overlay(self, painter: QPainter) -> None:
         t = theme()

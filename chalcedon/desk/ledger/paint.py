@@ -66,12 +66,10 @@ def _draw_value(painter: QPainter, cell: Cell, box: QRectF, hot: bool, formula: 
     painter.setPen(t.color("chrysoprase") if formula else t.color("ink"))
     text = painter.fontMetrics().elidedText(cell.text, Qt.TextElideMode.ElideRight, int(box.width() - PAD) + 1)
     painter.drawText(box.adjusted(PAD, 0, 0, 0), LEFT, text)
-    pen = QPen(t.color("chrysoprase") if formula else t.color("muted", 150), 1)
-    pen.setDashPattern([1, 2])
-    painter.setPen(pen)
-    if cell.role in ("number", "choice", "flag", "text", "step-op"):
-        base = box.top() + ROW - 7.5
-        painter.drawLine(int(box.left() + PAD), int(base), int(box.right() - PAD), int(base))
+    base = int(box.top() + ROW - 7)
+    painter.fillRect(
+        int(box.left() + PAD), base, int(box.width() - 2 * PAD), 1, t.color("chrysoprase" if formula else "line")
+    )
 
 
 def draw_chip(painter: QPainter, x: float, y: float, paint: object, ring: bool, hot: bool = False) -> None:

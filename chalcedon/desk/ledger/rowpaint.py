@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPoint, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPen
+from PySide6.QtCore import QPoint, QRect, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPen, QRegion
 
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
 from chalcedon.desk.ledger.paint import LEFT, draw_cell, draw_chip, draw_mark
@@ -21,8 +21,8 @@ class RowPainter:
     def __init__(self, ledger: Ledger) -> None:
         self.ledger = ledger
 
-    def paint(self) -> None:
-        """Paints what the viewport shows."""
+    def paint(self, region: QRegion) -> None:
+        """Paints what of the viewport is in `region`."""
         painter = QPainter(self.ledger.viewport())
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         t = theme()
@@ -31,12 +31,14 @@ class RowPainter:
         scroll = self.ledger.verticalScrollBar().value()
         self._paint_head(painter, -scroll, width)
         first = max(0, self.ledger.row_at(scroll))
-        index = first
+        index, opened = first, self.ledger.open_index()
         while index < len(self.ledger.rows):
             top = self.ledger.top_of(index) - scroll
             if top > height:
                 break
-            self._paint_row(painter, index, top, width)
+            tall = ROW + (self.ledger.opened_height if index == opened else 0)
+            if region.intersects(QRect(0, int(top), width, int(tall))):
+                self._paint_row(painter, index, top, width, region)
             index += 1
         end = self.ledger.top_of(len(self.ledger.rows)) - scroll
         words = ("back", "painted first"), ("front", "painted last")
@@ -87,7 +89,7 @@ class RowPainter:
             "Type a line below, such as  circle 200 120 40,  or pick a kind and drag on the picture.",
         )
 
-    def _paint_row(self, painter: QPainter, index: int, top: float, width: int) -> None:
+    def _paint_row(self, painter: QPainter, index: int, top: float, width: int, region: QRegion) -> None:
         t = theme()
         row = self.ledger.rows[index]
         shape = row.shape
@@ -117,6 +119,8 @@ class RowPainter:
         if node is not None:
             painter.drawPixmap(int(x), int(top + 5), self.ledger.thumbs.of(node))
         for cell in self.ledger.row_cells(index):
+            if not region.intersects(QRect(int(cell.x) - 4, int(top + cell.y), int(cell.w) + 8, int(cell.h))):
+                continue
             self._paint_row_cell(painter, cell, shape, top, opened)
         painter.setOpacity(1.0)
 

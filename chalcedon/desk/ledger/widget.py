@@ -17,10 +17,12 @@ from chalcedon.desk.ledger.rowpaint import RowPainter
 from chalcedon.desk.ledger.rows import Row, flatten
 from chalcedon.desk.ledger.thumbs import SIDE, Thumbs
 from chalcedon.desk.session import Session
-from chalcedon.evaluate import Changes
+from chalcedon.evaluate import Changes, Node
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape
 
+MANY_ROWS = 40
+"""Changed rows beyond which the whole list is painted anew."""
 CHIPS = 108
 """Width of the column of chips and marks at the right."""
 
@@ -76,9 +78,42 @@ class Ledger(QAbstractScrollArea):
     def _follow(self, changes: Changes) -> None:
         if changes.order:
             self.rebuild()
-        else:
-            self.lay_open()
-        self.viewport().update()
+            return
+        before, height = self._opened
+        self.lay_open()
+        if self._opened[1] != height or len(changes.nodes) > MANY_ROWS:
+            self.viewport().update()
+            return
+        self._update_details(before)
+        touched = {self.open_index(), -1}
+        for node in changes.nodes:
+            step: Node | None = node  # a group's row shows what is in it
+            while step is not None:
+                touched.add(self.index_of(step.shape))
+                step = step.parent
+        for index in touched:
+            self._update_row(index)
+        if changes.page:
+            self.viewport().update(0, -self.verticalScrollBar().value(), self.viewport().width(), HEAD)
+
+    def _update_details(self, before: list[Cell]) -> None:
+        """Has those cells of the opened row painted again that are not what they were."""
+        now = self._opened[0]
+        if len(now) != len(before):
+            self._update_row(self.open_index(), self._opened[1])
+            return
+        top = self.top_of(self.open_index()) - self.verticalScrollBar().value()
+        for old, new in zip(before, now, strict=True):
+            if old != new:
+                left = min(old.x, new.x)
+                right = max(old.x + old.w, new.x + new.w)
+                y = top + min(old.y, new.y)
+                self.viewport().update(int(left) - 6, int(y), int(right - left) + 14, int(ROW + abs(old.y - new.y)))
+
+    def _update_row(self, index: int, details: float = 0.0) -> None:
+        if index >= 0:
+            top = self.top_of(index) - self.verticalScrollBar().value()
+            self.viewport().update(0, int(top), self.viewport().width(), int(ROW + details))
 
     def rebuild(self) -> None:
         self.rows = flatten(self.session.scene, self.folded, self.front_first)
@@ -276,7 +311,7 @@ class Ledger(QAbstractScrollArea):
     # events
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        self._painter.paint()
+        self._painter.paint(event.region())
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.pointer.press(event)
