@@ -71,7 +71,7 @@ class Filing(QObject):
         from chalcedon.files import open_scene
 
         try:
-            self.session.new(open_scene(demo_path(name)).scene)
+            self.session.new(open_scene(demo_path(name)).scene, name)
         except ChalcedonError as problem:
             self.session.say(str(problem), "problem")
 

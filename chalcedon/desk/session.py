@@ -36,6 +36,8 @@ class Session(QObject):
         super().__init__()
         self.display: DisplayList
         self.path: Path | None = None
+        self.name = "untitled"
+        """What the scene is called while it is in no file."""
         self.stamp: tuple[int, int, int] | None = None
         """Identity, size and time of the file when it was read or written last."""
         self.selection: list[Shape] = []
@@ -61,10 +63,11 @@ class Session(QObject):
 
     # files
 
-    def new(self, scene: Scene | None = None) -> None:
-        """An unsaved scene; with `scene`, that one."""
+    def new(self, scene: Scene | None = None, name: str = "untitled") -> None:
+        """A scene that is in no file yet, empty or the given one."""
         self._install(scene or Scene())
         self.path = self.stamp = None
+        self.name = name
         self.replaced.emit()
 
     def open(self, path: Path) -> list[str]:
@@ -84,7 +87,7 @@ class Session(QObject):
 
     @property
     def title(self) -> str:
-        return self.path.stem if self.path else "untitled"
+        return self.path.stem if self.path else self.name
 
     def changed_underneath(self) -> bool:
         """Whether another program wrote the file since it was read or written here."""

@@ -121,6 +121,10 @@ class Flow:
         self.x += w + gap
         return cell
 
+    def new_line(self) -> None:
+        self.x = self.left
+        self.y += ROW
+
     def word(self, text: str, gap: float = 3.0) -> None:
         self.put("word", text, gap=gap)
 
@@ -189,11 +193,11 @@ class Flow:
             self.number(owner, prop, (i,), gap=3)
         more: dict[str, Any] = {"owner": owner, "name": prop.name, "gap": GAP}
         if corners:
-            self.put("more", "four" if len(stated) == 1 else "one", value="corners", **more)
+            self.put("more", "one each" if len(stated) == 1 else "one for all", value="corners", **more)
         elif stated:
-            self.put("more", "none", value="clear", **more)
+            self.put("more", "no dash", value="clear", **more)
         else:
-            self.put("more", "add", value="dash", **more)
+            self.put("more", "+ dash", value="dash", **more)
 
 
 def summary(metrics: Metrics, shape: Shape, x: float, right: float) -> list[Cell]:
@@ -303,6 +307,8 @@ def _steps(flow: Flow, shape: Shape) -> None:
     prop = shape.properties["steps"]
     stated: tuple[Step, ...] = shape.stated("steps")
     for i, step in enumerate(stated):
+        if i:
+            flow.new_line()
         flow.word(str(i + 1))
         flow.put("step-op", step.op, gap=2, owner=shape, name="steps", path=(i,), value=step)
         for k, label in enumerate(OPS[step.op]):
@@ -318,6 +324,7 @@ def _steps(flow: Flow, shape: Shape) -> None:
             flow.put("up", "↑", 16, gap=2, owner=shape, name="steps", path=(i,), value=step)
         flow.put("remove", "×", 16, owner=shape, name="steps", path=(i,), value=step)
     if stated:
+        flow.new_line()
         pivot = shape.properties["pivot"]
         flow.value(shape, pivot)
     flow.put("add", "+ step", owner=shape, name="steps")

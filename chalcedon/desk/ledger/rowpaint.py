@@ -114,7 +114,7 @@ class RowPainter:
         x = 43 + row.depth * INDENT
         box = QRectF(x - 1, top + 4, SIDE + 2, SIDE + 2)
         painter.setPen(QPen(t.color("line"), 1))
-        painter.setBrush(t.color("desk") if t.name == "plaster" else t.color("line"))
+        painter.setBrush(t.color("desk") if t.name == "plaster" else QColor("#59636A"))
         painter.drawRoundedRect(box, 3, 3)
         if node is not None:
             painter.drawPixmap(int(x), int(top + 5), self.ledger.thumbs.of(node))

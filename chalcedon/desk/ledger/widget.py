@@ -282,9 +282,13 @@ class Ledger(QAbstractScrollArea):
         if not 0 <= index < len(self.rows):
             return None, None, 0.0
         top = self.top_of(index)
-        found = next(
-            (c for c in reversed(self.row_cells(index)) if c.role != "section" and c.holds(x, content - top)), None
-        )
+        cells = [c for c in self.row_cells(index) if c.role != "section"]
+        at = next((i for i in reversed(range(len(cells))) if cells[i].holds(x, content - top)), -1)
+        found = cells[at] if at >= 0 else None
+        if found is not None and found.role == "word" and found.y > 0 and at + 1 < len(cells):
+            # a word stands for the value behind it
+            after = cells[at + 1]
+            found = after if after.live and after.y == found.y and after.x < found.x + found.w + 8 else found
         return self.rows[index].shape, found, top - self.verticalScrollBar().value()
 
     def tip(self, cell: Cell) -> str:
