@@ -167,6 +167,8 @@ class Finder(QFrame):
             nothing.setFlags(Qt.ItemFlag.NoItemFlags)
             self.list.addItem(nothing)
         self.list.setCurrentRow(0)
+        most = min(430, self.desk.height() - 60)
+        self.resize(self.width(), min(most, 68 + 30 * self.list.count()))
 
     def choose(self) -> None:
         item = self.list.currentItem()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from chalcedon.desk.ledger.parts import show
@@ -35,6 +35,8 @@ class Probe(QWidget):
         self._hot = -1
         self._focus = 0
         self._boxes: list[QRectF] = []
+        self._first = 0
+        """The first finding that is shown; the wheel and the arrow keys move it."""
         self._left_out = 0
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
@@ -76,6 +78,7 @@ class Probe(QWidget):
         """Looks again, and lays the chips out."""
         self._stale = False
         if self.point is not None:
+            self._first = 0
             self._found = probe(self.session.tester, *self.point, near=30 / max(self.zoom, 0.05))
         self._lay_out()
         names = ", ".join(f"{f.shape.id} {f.part or f.reason}" for f in self._found)
@@ -94,13 +97,14 @@ class Probe(QWidget):
         bold, plain = QFontMetricsF(font(bold=True)), QFontMetricsF(font(13))
         x = 16.0
         self._boxes = []
-        for f in self._found:
+        self._first = max(0, min(self._first, len(self._found) - 1))
+        for f in self._found[self._first :]:
             width = 30 + bold.horizontalAdvance(f.shape.id) + 7 + plain.horizontalAdvance(self._texts(f)) + 12
             if x + width > self.width() - 16:
                 break
             self._boxes.append(QRectF(x, 34, width, CHIP))
             x += width + 7
-        self._left_out = len(self._found) - len(self._boxes)
+        self._left_out = len(self._found) - len(self._boxes) - self._first
 
     def resizeEvent(self, event: QEvent) -> None:
         self._lay_out()
@@ -127,8 +131,9 @@ class Probe(QWidget):
             painter.setFont(font(14))
             painter.drawText(16, 52, "Nothing here, and nothing within reach.")
         else:
-            painter.drawText(16, 80, "front" if hits else "no hit")
-            more = f"{self._left_out} more  ·  " if self._left_out else ""
+            before = f"‹ {self._first} more" if self._first else "front" if hits else "no hit"
+            painter.drawText(16, 80, before)
+            more = f"{self._left_out} more ›  ·  " if self._left_out else ""
             tail = "back, then near misses" if hits else "near misses"
             painter.drawText(QRectF(0, 66, self.width() - 16, 20), Qt.AlignmentFlag.AlignRight, more + tail)
         painter.end()
@@ -164,7 +169,7 @@ class Probe(QWidget):
 
     def _paint_chip(self, painter: QPainter, index: int, box: QRectF) -> None:
         t = theme()
-        f = self._found[index]
+        f = self._found[self._first + index]
         chosen = f.shape in self.session.selection
         hit = bool(f.part)
         painter.setBrush(t.color("panel") if hit else t.color("sunken"))
@@ -202,7 +207,8 @@ class Probe(QWidget):
             self._hot = hot
             self.setCursor(Qt.CursorShape.PointingHandCursor if hot >= 0 else Qt.CursorShape.ArrowCursor)
             if hot >= 0:
-                QToolTip.showText(event.globalPosition().toPoint(), f"Select {self._found[hot].shape.id}", self)
+                who = self._found[self._first + hot].shape.id
+                QToolTip.showText(event.globalPosition().toPoint(), f"Select {who}", self)
             self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -218,16 +224,37 @@ class Probe(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right) and self._boxes:
-            self._focus = (self._focus + (1 if event.key() == Qt.Key.Key_Right else -1)) % len(self._boxes)
-            self.update()
+            self._step(1 if event.key() == Qt.Key.Key_Right else -1)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self._boxes:
             self._focus = min(self._focus, len(self._boxes) - 1)
             self._choose(bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
         else:
             super().keyPressEvent(event)
 
+    def _step(self, way: int) -> None:
+        """The focus goes to the next chip, and the chips along with it at the ends."""
+        focus = self._focus + way
+        if focus >= len(self._boxes) and self._left_out:
+            self._scroll(1)
+        elif focus < 0 and self._first:
+            self._scroll(-1)
+        else:
+            self._focus = max(0, min(len(self._boxes) - 1, focus))
+        self.update()
+
+    def _scroll(self, way: int) -> None:
+        if way < 0 or self._left_out:
+            self._first = max(0, self._first + way)
+            self._lay_out()
+            self.update()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        delta = event.angleDelta()
+        self._scroll(-1 if (delta.y() or delta.x()) > 0 else 1)
+        event.accept()
+
     def _choose(self, more: bool) -> None:
-        shape = self._found[self._focus].shape
+        shape = self._found[self._first + self._focus].shape
         if more:
             self.session.toggle(shape)
         else:

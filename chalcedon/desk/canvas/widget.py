@@ -200,6 +200,8 @@ class Canvas(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._paint_overlay(painter)
         self._rulers.draw(painter, self.view, self.size(), self.pointer)
+        if self.hasFocus():
+            painter.fillRect(6, 6, overlay.RULER - 12, overlay.RULER - 12, theme().color("carnelian"))
         painter.end()
 
     def _overlay_area(self) -> QRect:

@@ -15,6 +15,7 @@ from chalcedon.scene.declare import Declared, Property
 from chalcedon.scene.shapes import Painted, Unknown
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Paint, Text, Tuple
+from chalcedon.source import sentence
 
 ROW = 28
 END = 19
@@ -197,7 +198,7 @@ class Flow:
         elif stated:
             self.put("more", "no dash", value="clear", **more)
         else:
-            self.put("more", "+ dash", value="dash", **more)
+            self.put("more", "none", value="dash", **more)
 
 
 def summary(metrics: Metrics, shape: Shape, x: float, right: float) -> list[Cell]:
@@ -261,7 +262,8 @@ def details(metrics: Metrics, shape: Shape, right: float, expanded: bool) -> tup
         cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", title))
         cells += flow.cells
         y = flow.y + ROW
-    return cells, y - ROW + 8
+    cells.append(Cell(LABEL_X, y, right - LABEL_X, 2 * ROW - 14, "sentence", sentence(shape)))
+    return cells, y + ROW - 8
 
 
 def _section(flow: Flow, shape: Shape, section: str, expanded: bool) -> None:

@@ -27,6 +27,10 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
         painter.setFont(font(bold=True))
         painter.setPen(t.color("ink"))
         painter.drawText(box, LEFT, cell.text)
+    elif cell.role == "sentence":
+        painter.setFont(font(13, italic=True))
+        painter.setPen(t.color("muted"))
+        painter.drawText(box.adjusted(0, 4, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, cell.text)
     elif cell.role in ("add", "more"):
         painter.setFont(font())
         painter.setPen(t.color("chrysoprase"))

@@ -51,6 +51,7 @@ class LedgerPointer:
             return
         if cell is not None and cell.live and cell.role not in ("id",):
             if shape is not None and shape not in self.ledger.session.selection:
+                self.holding = (self.ledger.opened,)
                 self.ledger.session.select([shape])
             if shape is not None:
                 self.ledger.focus_key = cell.key

@@ -295,6 +295,8 @@ class Ledger(QAbstractScrollArea):
         """What is said about a cell when the pointer rests on it."""
         if isinstance(cell.value, Formula):
             return f"{cell.value.text}: this formula is not running; its last value {show(cell.value.last)} is used."
+        if cell.role == "sentence":
+            return cell.text
         if (
             cell.owner is not None
             and cell.role in ("number", "choice", "flag", "text", "paint")

@@ -1,0 +1,97 @@
+"""A shape read back in one plain sentence, to be held against what was meant."""
+
+from __future__ import annotations
+
+from chalcedon.scene import Circle, Ellipse, Group, Line, Polyline, Rect, Shape
+
+
+def sentence(shape: Shape) -> str:
+    """Such as: rect, twice as tall as wide, its top left at 40, 60 in quay; turned by 15 degrees."""
+    parts = [_what(shape)]
+    proportion = _proportion(shape)
+    if proportion:
+        parts.append(proportion)
+    parts.append(_where(shape))
+    text = ", ".join(parts)
+    turned = _steps(shape)
+    seen = _seen(shape)
+    return text + (f"; {turned}" if turned else "") + (f"; {seen}" if seen else "")
+
+
+def _what(shape: Shape) -> str:
+    if isinstance(shape, Polyline):
+        count = len(shape.points)
+        if shape.closed:
+            names = {3: "triangle", 4: "four-cornered polygon"}
+            return names.get(count, f"polygon of {count} corners")
+        return f"open polyline of {count} point{'' if count == 1 else 's'}"
+    if isinstance(shape, Line):
+        x, y = shape.to
+        ways = [("down" if y > 0 else "up")] * (y != 0) + [("right" if x > 0 else "left")] * (x != 0)
+        return f"line going {' and '.join(ways)}" if ways else "line of no length"
+    if isinstance(shape, Circle):
+        return f"circle {_n(2 * shape.radius)} across"
+    if isinstance(shape, Group):
+        count = len(shape.children)
+        return f"group of {count} shape{'' if count == 1 else 's'}"
+    if isinstance(shape, Rect) and any(shape.corners):
+        return "rect with round corners"
+    return shape.kind
+
+
+def _proportion(shape: Shape) -> str:
+    if isinstance(shape, Rect):
+        return _compare(*shape.size)
+    if isinstance(shape, Ellipse):
+        return _compare(*shape.radii)
+    if isinstance(shape, Polyline) and len(shape.points) > 2:
+        xs, ys = zip(*shape.points, strict=True)
+        return _compare(max(xs) - min(xs), max(ys) - min(ys))
+    return ""
+
+
+def _compare(width: float, height: float) -> str:
+    if width <= 0 or height <= 0:
+        return "of no width" if width <= 0 else "of no height"
+    ratio = width / height
+    if abs(ratio - 1) < 0.01:
+        return "as wide as tall"
+    more, less, factor = ("wide", "tall", ratio) if ratio > 1 else ("tall", "wide", 1 / ratio)
+    return f"{'twice' if abs(factor - 2) < 0.02 else f'{factor:.1f} times'} as {more} as {less}"
+
+
+def _where(shape: Shape) -> str:
+    x, y = shape.at
+    anchor = shape.anchor
+    if isinstance(anchor, str):
+        place = {"origin": "its origin", "center": "centred"}.get(anchor, "its " + anchor.replace("-", " "))
+    else:
+        place = f"its {anchor[0]:g}, {anchor[1]:g} of the box"
+    if isinstance(shape, Line):
+        place = "starting"
+    inside = f" in {shape.parent.id}" if shape.parent is not None and shape.parent.id else ""
+    return f"{place} at {_n(x)}, {_n(y)}{inside}"
+
+
+def _steps(shape: Shape) -> str:
+    words = {
+        "rotate": "turned by {}°",
+        "scale": "scaled by {}",
+        "translate": "moved by {}",
+        "skew": "leaned by {}°",
+        "matrix": "mapped by a matrix",
+    }
+    return ", then ".join(words[s.op].format(", ".join(_n(v) for v in s.values)) for s in shape.steps if s.on)
+
+
+def _seen(shape: Shape) -> str:
+    if not shape.visible:
+        return "hidden"
+    paints = [shape.stated(n) for n in ("fill", "stroke") if n in shape.properties]
+    if paints and not any(paints):
+        return "not seen: it has neither fill nor stroke"
+    return "not seen: its opacity is 0" if shape.opacity == 0 else ""
+
+
+def _n(value: float) -> str:
+    return f"{round(value, 1):g}".replace("-", "−")

@@ -1,0 +1,1 @@
+"""What makes the generated parts of the documentation."""

@@ -1,0 +1,117 @@
+"""Writes docs/reference.md and docs/scene.schema.json from the declarations, and the screenshots with --pictures."""
+
+import json
+import sys
+from pathlib import Path
+
+from chalcedon.desk.commands import COMMANDS, MENUS
+from chalcedon.files.schema import schema
+from chalcedon.scene import KINDS, OFFERED, Scene
+from chalcedon.scene.shapes import Shape
+from chalcedon.scene.steps import OPS
+
+DOCS = Path(__file__).resolve().parent.parent / "docs"
+
+EXAMPLES = {
+    "line": "line 40 90 220 -60 stroke #b8482a 8 cap round",
+    "polyline": "polyline 40 100 0 0 60 -70 120 -10 200 -60 stroke #3e7f65 6 join round",
+    "rect": "rect 50 30 180 70 18 fill #7fa3b8",
+    "circle": "circle 140 65 48 fill #dca443",
+    "ellipse": "ellipse 140 65 100 42 fill #d97b4a",
+    "group": "group 140 65 rotate 20",
+}
+
+
+def default(value):
+    return "none" if value is None else json.dumps(value, ensure_ascii=False)
+
+
+def table(properties):
+    rows = ["| property | default | takes | |", "| --- | --- | --- | --- |"]
+    for name, prop in properties.items():
+        takes = prop.kind.describe().replace("|", "\\|")
+        rows.append(f"| `{name}` | `{default(prop.kind.write(prop.default))}` | {takes} | {prop.help} |")
+    return rows
+
+
+def reference():
+    """The reference page as text."""
+    out = [
+        "# Reference",
+        "",
+        "Made from the declarations by `make docs`; the same declarations check the file, lay out the",
+        "ledger, complete the new line and give the library its signatures.",
+        "",
+        "Lengths are px, angles degrees from the positive x axis toward the positive y axis (down). Any number,",
+        'colour, switch or word may be a formula, `{"formula": "text", "last": value}` in the file; until formulas',
+        "run, the last value is used.",
+        "",
+        "## Scene",
+        "",
+        *table(Scene.properties),
+        "",
+        "## Every shape",
+        "",
+    ]
+    out += table(Shape.properties)
+    common = set(Shape.properties)
+    for kind in OFFERED:
+        cls = KINDS[kind]
+        doc = " ".join((cls.__doc__ or "").split())
+        out += ["", f"## {kind}", "", doc, "", f"In a new line: `{EXAMPLES[kind]}`", ""]
+        leading = ", ".join(f"`{n}`" for n in cls.leading)
+        out += [f"Without a name, in this order: {leading}.", ""]
+        own = {n: p for n, p in cls.properties.items() if n not in common or n in cls.__dict__}
+        out += table(own) if own else ["Nothing of its own."]
+    out += [
+        "",
+        "## Steps",
+        "",
+        "Applied in reading order. `about` is a fixed point in the parent's space instead of the pivot;",
+        "`off` keeps a step without applying it.",
+        "",
+        "| step | numbers |",
+        "| --- | --- |",
+    ]
+    out += [f"| `{op}` | {', '.join(labels)} |" for op, labels in OPS.items()]
+    out += ["", "## Commands", ""]
+    for menu in MENUS:
+        out += [f"### {menu}", "", "| command | keys |", "| --- | --- |"]
+        for c in COMMANDS:
+            if c.menu == menu:
+                text = c.text if isinstance(c.text, str) else TITLES[c.name]
+                out.append(f"| {text} | {', '.join(f'`{k}`' for k in c.keys)} |")
+        out.append("")
+    return "\n".join(out).rstrip() + "\n"
+
+
+TITLES = {
+    "edit.undo": "Undo, with the name of what it takes back",
+    "edit.redo": "Redo, with the name of what it does again",
+    "shape.visible": "Hide, or show",
+    "shape.locked": "Lock, or unlock",
+    "order.up": "One row up",
+    "order.down": "One row down",
+    "order.past_up": "Up, past the next shape that overlaps",
+    "order.past_down": "Down, past the next shape that overlaps",
+    "order.top": "To the top row of the group: the very back, or front",
+    "order.bottom": "To the bottom row of the group",
+}
+
+
+def schema_text():
+    return json.dumps(schema(), indent=1, ensure_ascii=False) + "\n"
+
+
+def main():
+    DOCS.mkdir(exist_ok=True)
+    (DOCS / "reference.md").write_text(reference())
+    (DOCS / "scene.schema.json").write_text(schema_text())
+    if "--pictures" in sys.argv:
+        from scripts.make_screenshots import main as pictures
+
+        pictures(DOCS / "screenshots")
+
+
+if __name__ == "__main__":
+    main()

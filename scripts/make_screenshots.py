@@ -1,0 +1,109 @@
+"""One picture of each main view, made from the demo scene in a window of 1280 x 800."""
+
+import os
+import tempfile
+from pathlib import Path
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+
+class Studio:
+    """A window whose scene is the demo, and the folder its pictures go to."""
+
+    def __init__(self, folder: Path) -> None:
+        from chalcedon.desk.app import open_window, settings
+
+        self.folder = folder
+        folder.mkdir(parents=True, exist_ok=True)
+        self.window = open_window(settings(), "plaster")
+        self.window._sure = True
+        self.window.resize(1280, 800)
+        self.session = self.window.session
+        self.window.show()
+
+    def fresh(self) -> None:
+        from chalcedon.demos import demo_scene
+
+        self.session.new(demo_scene("harbour"), "harbour at night")
+        self.window.messages.dismiss()
+        QTest.qWait(250)
+
+    def shoot(self, name: str) -> None:
+        QTest.qWait(200)
+        self.window.grab().save(str(self.folder / f"{name}.png"))
+
+    def focus(self, id: str, cell: tuple[str, str, tuple[int, ...]]) -> None:
+        ledger = self.window.ledger
+        self.session.select([self.session.scene[id]])
+        ledger.setFocus()
+        ledger.focus_key = cell
+        ledger.keys.tell_focus()
+        QTest.qWait(50)
+        ledger.viewport().update()
+
+    def click(self, x: float, y: float, press: bool = True) -> None:
+        canvas = self.window.canvas
+        wx, wy = canvas.view.to_widget(x, y)
+        spot = QPoint(int(wx), int(wy))
+        QTest.mouseMove(canvas, spot)
+        if press:
+            QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
+
+
+def main_window(s: Studio) -> None:
+    s.focus("sail", ("number", "at", (0,)))
+    s.window.probe.follow((518, 452))
+    s.shoot("main-window")
+
+
+def steps(s: Studio) -> None:
+    deck = s.session.scene["deck"]
+    deck.steps = [{"rotate": -12}, {"scale": [1.2, 1]}]
+    deck.stroke, deck.stroke_width, deck.dash = "#22292e", 2, (6, 3)
+    s.session.flush()
+    s.window.canvas.view.fit((560, 360, 1000, 620), s.window.canvas.area())
+    s.window.canvas.view_changed.emit()
+    s.focus("deck", ("number", "steps", (0, 0)))
+    s.window.probe.follow((760, 540))
+    s.shoot("steps-and-measure")
+
+
+def polyline(s: Studio) -> None:
+    canvas = s.window.canvas
+    canvas.set_kind("polyline")
+    for x, y in ((500, 250), (700, 200), (820, 330), (640, 420)):
+        s.click(x, y)
+    s.click(530, 380, press=False)
+    s.shoot("polyline-by-clicks")
+    canvas.tool.points.clear()  # type: ignore[attr-defined]
+    canvas.set_kind("")
+
+
+def new_line(s: Studio) -> None:
+    line = s.window.newline
+    s.session.select([s.session.scene["quay"]])
+    line.entry.setFocus()
+    QTest.keyClicks(line.entry, "circle 200 120 40 ro")
+    s.shoot("new-line")
+    line.entry.clear()
+    line.list.hide()
+
+
+def basalt(s: Studio) -> None:
+    s.window.set_theme("basalt")
+    s.session.select([s.session.scene["boat"]])
+    s.window.probe.follow((470, 480))
+    s.window.finder.open()
+    QTest.keyClicks(s.window.finder.entry, "step")
+    s.shoot("basalt-and-finder")
+
+
+def main(folder: Path) -> None:
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+    studio = Studio(folder)
+    for view in (main_window, steps, polyline, new_line, basalt):
+        studio.fresh()
+        view(studio)
+    studio.window.close()

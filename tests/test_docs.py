@@ -1,0 +1,38 @@
+"""Generated pages are what the declarations say, and every example works."""
+
+import re
+from pathlib import Path
+
+from chalcedon.files import read_scene
+from chalcedon.source import parse_line
+from scripts import make_docs
+
+ROOT = Path(__file__).resolve().parent.parent
+
+
+def test_generated_pages_are_current():
+    assert (ROOT / "docs/reference.md").read_text() == make_docs.reference(), "run make docs"
+    assert (ROOT / "docs/scene.schema.json").read_text() == make_docs.schema_text(), "run make docs"
+
+
+def test_examples_work():
+    for kind, line in make_docs.EXAMPLES.items():
+        assert parse_line(line).kind == kind
+    for line in re.findall(r"`((?:\w+ = )?circle [^`]+)`", (ROOT / "docs/guide.md").read_text()):
+        assert parse_line(line).kind == "circle"
+    (example,) = re.findall(r"```json\n(.*?)```", (ROOT / "docs/scene-format.md").read_text(), re.S)
+    opened = read_scene(example.encode())
+    assert not opened.problems and len(opened.scene) == 4
+
+
+def test_the_readme_example_runs(tmp_path, monkeypatch):
+    (code,) = re.findall(r"```python\n(.*?)```", (ROOT / "README.md").read_text(), re.S)
+    monkeypatch.chdir(tmp_path)
+    exec(compile(code, "README.md", "exec"), {})
+    assert (tmp_path / "night.chal").exists()
+
+
+def test_links_lead_somewhere():
+    for page in (ROOT / "README.md", ROOT / "ARCHITECTURE.md", *(ROOT / "docs").glob("*.md")):
+        for link in re.findall(r"\]\(([^)#]+)", page.read_text()):
+            assert (page.parent / link).exists(), f"{page.name}: {link}"
