@@ -54,6 +54,7 @@ class Node:
         "shift",
         "slot",
         "stroke",
+        "usual_state",
         "visible",
         "world",
     )
@@ -77,6 +78,8 @@ class Node:
         self.visible = True
         self.locked = False
         self.pointer = "painted"
+        self.usual_state = True
+        """Visible, unlocked, hit where painted: nothing to hand down."""
         self.shift = _NO_SHIFT
         self._inverse: Affine | bool | None = None
         self._outline: Path | None = None
@@ -134,23 +137,28 @@ class Node:
         fill, stroke = get("fill", kind.fill), get("stroke", kind.stroke)
         self.fill = rgba(fill) if fill is not None else None
         self.stroke = rgba(stroke) if stroke is not None else None
-        width = get("stroke_width", kind.stroke_width)
         # the pen exists without a stroke paint too: pointer rules may ask for the stroke's region
-        pen = Pen(
-            width,
-            get("cap", "butt"),
-            get("join", "miter"),
-            get("miter_limit", 4.0),
-            get("dash", ()),
-            get("dash_offset", 0.0),
-        )
+        if values.keys().isdisjoint(_PEN):
+            pen = kind.usual_pen
+        else:
+            width = get("stroke_width", kind.stroke_width)
+            pen = Pen(
+                width,
+                get("cap", "butt"),
+                get("join", "miter"),
+                get("miter_limit", 4.0),
+                get("dash", ()),
+                get("dash_offset", 0.0),
+            )
         if pen != self.pen:
             self.pen = pen
             self._stroke_region = None
 
     def evaluate_state(self, values: Stored) -> None:
-        get = values.get
         parent = self.parent
+        if self.usual_state and (parent is None or parent.usual_state) and values.keys().isdisjoint(_STATE):
+            return
+        get = values.get
         self.visible = get("visible", True)
         self.locked = get("locked", False)
         self.pointer = get("pointer", "painted")
@@ -159,11 +167,13 @@ class Node:
             self.locked = self.locked or parent.locked
             if parent.pointer == "none":
                 self.pointer = "none"
+        self.usual_state = self.visible and not self.locked and self.pointer == "painted"
 
     def evaluate_world(self) -> None:
         """World matrix and cull box; the parent's must be up to date."""
         parent = self.parent
-        self.world = self.local if parent is None else parent.world.after(self.local)
+        # the top group is the scene's own space
+        self.world = self.local if parent is None or parent.parent is None else parent.world.after(self.local)
         self._inverse = None
         self._edges = None
         if not self.group:
@@ -253,6 +263,8 @@ class Node:
 
 
 _NO_SHIFT = (0.0, 0.0)
+_PEN = frozenset(("stroke_width", "cap", "join", "miter_limit", "dash", "dash_offset"))
+_STATE = frozenset(("visible", "locked", "pointer"))
 
 
 class _Kind:
@@ -268,6 +280,7 @@ class _Kind:
 
         self.anchor, self.pivot = default("anchor"), default("pivot")
         self.fill, self.stroke, self.stroke_width = default("fill"), default("stroke"), default("stroke_width")
+        self.usual_pen = Pen(self.stroke_width) if self.paints else None
 
 
 _kinds: dict[type[Shape], _Kind] = {}

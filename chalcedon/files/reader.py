@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
@@ -159,8 +160,7 @@ class _Reader:
                 ),
             )
             return self._unknown(raw, kind if isinstance(kind, str) else "shape")
-        shape = cls()
-        shape._id = self._id(raw, kind or "shape", place)
+        shape = cls.bare(self._id(raw, kind or "shape", place))
         self._values(shape, raw, place, shape._id)
         self.ids[shape._id] = shape
         if isinstance(shape, Group):
@@ -222,16 +222,17 @@ class _Reader:
         return new
 
     def _values(self, owner: Declared, raw: dict[str, Any], place: Place, name: str) -> None:
-        properties = owner.properties
+        readers = _readers(type(owner))
         values = owner._values
         for key, value in raw.items():
-            prop = properties.get(key)
-            if prop is None:
+            known = readers.get(key)
+            if known is None:
                 if key not in _STRUCTURE:
                     owner._extra[key] = value
                 continue
+            read, default = known
             try:
-                stored = prop.kind.read(value)
+                stored = read(value)
             except ChalcedonError as error:
                 error.where = f"{name}.{key}"
                 self.problem((*place, key), error)
@@ -241,11 +242,21 @@ class _Reader:
                 self.problem((*place, key), ValueProblem("nested too deeply.", f"{name}.{key}"))
                 owner._extra[key] = value
                 continue
-            if stored != prop.default:
+            if stored != default:
                 values[key] = stored
-                if self.formulas and prop.kind.formulas(stored):
+                if self.formulas and owner.properties[key].kind.formulas(stored):
                     owner._formulas = owner._formulas or set()
                     owner._formulas.add(key)
+
+
+_known: dict[type[Declared], dict[str, tuple[Callable[[Any], Any], Any]]] = {}
+
+
+def _readers(cls: type[Declared]) -> dict[str, tuple[Callable[[Any], Any], Any]]:
+    """For every property of a class what reads it, and its default."""
+    if cls not in _known:
+        _known[cls] = {n: (p.kind.read, p.default) for n, p in cls.properties.items()}
+    return _known[cls]
 
 
 _STRUCTURE = frozenset(("kind", "id", "children"))

@@ -101,6 +101,11 @@ class HitIndex:
                 for n in reversed(self.display.order)
                 if n.cull[0] <= c and n.cull[2] >= a and n.cull[1] <= d and n.cull[3] >= b
             ]
+        if self._grid is not None:
+            near = self._grid.near(box)
+            if near is not None:
+                near.sort(key=lambda n: -rank[n.slot])
+                return near
         found = self._scan(box)
         found.sort(key=lambda s: -rank[s])
         return [slots[s] for s in found]  # type: ignore[misc]
@@ -223,6 +228,18 @@ class _Grid:
         gone = [n for n in self.where if n.slot >= len(display.slots) or display.slots[n.slot] is not n]
         for node in gone:
             self._take(node)
+
+    def near(self, box: Box) -> list[Node] | None:
+        """The shapes whose box meets a small one; None for a box over so many cells that a scan is quicker."""
+        c0, r0, c1, r1 = self._span(box)
+        if (c1 - c0 + 1) * (r1 - r0 + 1) > LARGE:
+            return None
+        found = set(self.large)
+        for r in range(r0, r1 + 1):
+            for i in range(r * self.columns + c0, r * self.columns + c1 + 1):
+                found.update(self.cells[i])
+        a, b, c, d = box
+        return [n for n in found if n.cull[0] <= c and n.cull[2] >= a and n.cull[1] <= d and n.cull[3] >= b]
 
     def cell(self, x: float, y: float) -> list[Node]:
         c = min(self.columns - 1, max(0, int((x - self.x0) * self.per_px)))

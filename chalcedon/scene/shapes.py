@@ -73,6 +73,18 @@ class Shape(Declared):
         for name, value in values.items():
             self.assign(name, value)
 
+    @classmethod
+    def bare(cls, id: str) -> Shape:
+        """A shape with nothing stated. For readers of many; everyone else calls the class."""
+        shape = cls.__new__(cls)
+        shape._id = id
+        shape._values = {}
+        shape._formulas = None
+        shape._extra = {}
+        shape._parent = None
+        shape._scene = None
+        return shape
+
     @property
     def id(self) -> str:
         """Unique in the scene, and a valid identifier. Empty until the shape is added without one."""
@@ -244,6 +256,13 @@ class Group(Shape):
         self._children: list[Shape] = []
         for child in children or ():
             self.attach(child, len(self._children))
+
+    @classmethod
+    def bare(cls, id: str) -> Group:
+        shape = super().bare(id)
+        assert isinstance(shape, Group)
+        shape._children = []
+        return shape
 
     @property
     def children(self) -> tuple[Shape, ...]:

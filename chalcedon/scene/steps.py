@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import cos, radians, sin
 from typing import Any, NamedTuple
 
 from chalcedon.geometry import Affine
@@ -44,12 +45,33 @@ def compose(at: tuple[float, float], pivot: tuple[float, float], steps: tuple[St
     Steps apply in reading order in the parent's axes. Each turns about `pivot` (local px) as carried along
     by the steps before it, or about its own fixed point.
     """
-    m = Affine.translate(*at)
-    for step in steps:
-        if not step.on:
+    px, py = pivot
+    a, b, c, d, e, f = 1.0, 0.0, 0.0, 1.0, at[0], at[1]
+    for op, values, about, on in steps:
+        if not on:
             continue
-        own = step_matrix(step.op, step.values)
-        if step.op != "translate":
-            own = own.about(*(m.map(*pivot) if step.about is None else step.about))
-        m = own.after(m)
-    return m
+        if op == "translate":
+            e += values[0]
+            f += values[1]
+            continue
+        if op == "rotate" and values[0] % 90.0 != 0.0:  # the usual step, without a detour
+            angle = radians(values[0])
+            sa = sd = cos(angle)
+            sb = sin(angle)
+            sc = -sb
+            se = sf = 0.0
+        else:
+            sa, sb, sc, sd, se, sf = step_matrix(op, values)
+        fx, fy = (a * px + c * py + e, b * px + d * py + f) if about is None else about
+        # own about its fixed point, after what came before
+        se += fx - sa * fx - sc * fy
+        sf += fy - sb * fx - sd * fy
+        a, b, c, d, e, f = (
+            sa * a + sc * b,
+            sb * a + sd * b,
+            sa * c + sc * d,
+            sb * c + sd * d,
+            sa * e + sc * f + se,
+            sb * e + sd * f + sf,
+        )
+    return Affine(a, b, c, d, e, f)

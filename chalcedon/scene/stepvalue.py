@@ -17,10 +17,18 @@ def numbers_of(op: str) -> Number:
     return Number(unit=unit, step=0.05 if op in ("scale", "matrix") else 1.0)
 
 
+_NUMBERS = {op: Tuple(*labels, of=numbers_of(op)) for op, labels in OPS.items()}
+_ROTATE = _NUMBERS["rotate"].of
+
+
 class StepValue(Value):
     """One step. In JSON an object with one key naming it, and optionally `about` and `off`."""
 
     def read(self, raw: Any) -> Step:
+        if type(raw) is dict and len(raw) == 1 and "rotate" in raw:  # by far the commonest in files
+            angle = raw["rotate"]
+            if (type(angle) is float or type(angle) is int) and _ROTATE.low <= angle <= _ROTATE.high:
+                return Step("rotate", (angle,))
         if isinstance(raw, Step):
             return self._make(raw.op, raw.values, raw.about, raw.on)
         if not isinstance(raw, dict):
@@ -44,8 +52,7 @@ class StepValue(Value):
         if op not in OPS:
             raise ValueProblem(f"{shorten(op)} is not a step.", hint=nearest(str(op), OPS))
         try:
-            read = Tuple(*OPS[op], of=numbers_of(op)).read(values)
-            return Step(op, read, None if about is None else _POINT.read(about), on)
+            return Step(op, _NUMBERS[op].read(values), None if about is None else _POINT.read(about), on)
         except ValueProblem as problem:
             raise ValueProblem(f"{op}: {problem.message}", hint=problem.hint) from None
 

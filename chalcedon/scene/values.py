@@ -107,26 +107,25 @@ class Number(Value):
         return f"number ({self.unit}{bounds})" if self.unit else f"number{bounds}"
 
 
+_NUMBERS = frozenset((float, int))  # not bool
+
+
 class Tuple(Value):
     """Several numbers with names: a point, a size, a pair of radii."""
 
     def __init__(self, *labels: str, of: Number | None = None) -> None:
         self.labels = labels
         self.of = of or Number()
+        self._count, self._low, self._high = len(labels), self.of.low, self.of.high
 
     def read(self, raw: Any) -> Any:
         if type(raw) is list or type(raw) is tuple:
-            if len(raw) == 2 == len(self.labels):
+            if len(raw) == 2 == self._count:  # nearly always, so first
                 x, y = raw
-                of = self.of
-                a, b = type(x), type(y)
-                if (
-                    (a is float or a is int)
-                    and (b is float or b is int)
-                    and of.low <= x <= of.high
-                    and of.low <= y <= of.high
-                ):
-                    return x, y
+                if type(x) in _NUMBERS and type(y) in _NUMBERS:
+                    low, high = self._low, self._high
+                    if low <= x <= high and low <= y <= high:
+                        return x, y
             if len(raw) == len(self.labels):
                 read = self.of.read
                 return tuple([read(v) for v in raw])
@@ -165,6 +164,15 @@ class Many(Value):
 
     def __init__(self, of: Value, least: int = 0, most: int = 1_000_000, word: str = "values") -> None:
         self.of, self.least, self.most, self.word = of, least, most, word
+
+    def read(self, raw: Any) -> Any:
+        if type(raw) is list and self.least <= len(raw) <= self.most:
+            read = self.of.read
+            try:
+                return tuple([read(v) for v in raw])
+            except ValueProblem:
+                pass  # said more exactly below
+        return super().read(raw)
 
     def check(self, raw: Any) -> Any:
         if not isinstance(raw, list | tuple):
@@ -248,6 +256,9 @@ class Choice(Value):
     def __init__(self, *words: str) -> None:
         self.words = words
 
+    def read(self, raw: Any) -> Any:
+        return raw if type(raw) is str and raw in self.words else super().read(raw)
+
     def check(self, raw: Any) -> str:
         if isinstance(raw, str) and raw in self.words:
             return raw
@@ -323,6 +334,9 @@ class Anchor(Value):
     labels = ("across", "down")
     words = (*ANCHORS, "origin")
 
+    def read(self, raw: Any) -> Any:
+        return raw if type(raw) is str and raw in self.words else super().read(raw)
+
     def check(self, raw: Any) -> Any:
         if isinstance(raw, str):
             if raw in self.words:
@@ -360,6 +374,8 @@ class Anchor(Value):
 
 def place_in(box: tuple[float, float, float, float], anchor: Any) -> tuple[float, float]:
     """The point of a box that a plain anchor names; an empty box has only its origin."""
+    if anchor == "center" and box[0] <= box[2]:
+        return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
     if anchor == "origin" or box[0] > box[2]:
         return 0.0, 0.0
     fx, fy = ANCHORS[anchor] if isinstance(anchor, str) else anchor
