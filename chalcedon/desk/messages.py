@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QEvent, QObject, Qt, QTimer
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
 
 from chalcedon.desk.theme import font, theme
@@ -13,10 +14,15 @@ NOTE_MS = 5000
 
 
 class MessageBar(QWidget):
-    """One strip. A question replaces what is shown; a note never replaces a question."""
+    """One strip along the foot of a host, over it, so that nothing in the window moves when it comes and goes.
 
-    def __init__(self) -> None:
-        super().__init__()
+    A question replaces what is shown; a note never replaces a question.
+    """
+
+    def __init__(self, host: QWidget) -> None:
+        super().__init__(host)
+        self.host = host
+        host.installEventFilter(self)
         self.kind = ""
         self.label = QLabel("")
         self.label.setWordWrap(True)
@@ -62,6 +68,7 @@ class MessageBar(QWidget):
             button.clicked.connect(lambda _=False, a=act: self._answer(a))
             self._layout.insertWidget(self._layout.count() - 1, button)
             self._answers.append(button)
+        self._place()
         self._answers[0].setFocus()
 
     def _answer(self, act: Callable[[], object]) -> None:
@@ -79,7 +86,24 @@ class MessageBar(QWidget):
         )
         self.label.setText(text)
         self.setAccessibleName(text)
+        self.setCursor(Qt.CursorShape.ArrowCursor)
+        self._place()
         self.show()
+        self.raise_()
+
+    def _place(self) -> None:
+        width = self.host.width()
+        self._layout.activate()
+        height = max(36, self._layout.heightForWidth(width))
+        self.setGeometry(0, self.host.height() - height, width, height)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize and self.isVisible():
+            self._place()
+        return False
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        event.accept()  # what lies under the strip is not meant
 
     def _clear(self) -> None:
         self._timer.stop()

@@ -118,7 +118,7 @@ class Window(QMainWindow):
         self.newline = NewLine(self.session)
         self.probe = Probe(self.session)
         self.strip = Strip(self.session, self.canvas)
-        self.messages = MessageBar()
+        self.messages = MessageBar(self.canvas)
         self.hint = QLabel("")
         self.edits = Edits(self.session, lambda: self.ledger.front_first)
         self.files = Filing(self)
@@ -149,7 +149,7 @@ class Window(QMainWindow):
         column = QVBoxLayout(right)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for part, stretch in ((self.strip, 0), (self.canvas, 1), (self.messages, 0), (self.probe, 0), (self.hint, 0)):
+        for part, stretch in ((self.strip, 0), (self.canvas, 1), (self.probe, 0), (self.hint, 0)):
             column.addWidget(part, stretch)
         self.split = QSplitter(Qt.Orientation.Horizontal)
         self.split.addWidget(left)

@@ -2,6 +2,7 @@
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -34,6 +35,10 @@ def test_alt_click_reaches_beneath_and_tab_goes_round(desk):
     assert desk.chosen == ["hull"]
     desk.click(450, 320, Mod.AltModifier)
     assert desk.chosen == ["circle"]
+    QTest.mouseDClick(desk.w.canvas, Qt.MouseButton.LeftButton, Mod.AltModifier, desk.spot(450, 320))
+    assert desk.chosen == ["hull"], "quick clicks count one by one"
+    QTest.mouseDClick(desk.w.canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, desk.spot(450, 320))
+    assert desk.chosen == ["boat"], "a double click goes to the group around"
     desk.session.select([])
     desk.w.canvas.setFocus()
     seen = []
@@ -227,7 +232,5 @@ def test_probe_names_hits_and_reasons(desk):
     desk.hover(10, 10)
     assert ("hull", "off by 5.0") in [(f.shape.id, f.reason) for f in desk.w.probe.findings], "frozen"
     box = desk.w.probe._boxes[0]
-    from PySide6.QtTest import QTest
-
     QTest.mouseClick(desk.w.probe, Qt.MouseButton.LeftButton, Mod.NoModifier, box.center().toPoint())
     assert desk.chosen == [desk.w.probe.findings[0].shape.id]

@@ -53,14 +53,11 @@ class SelectTool(Tool):
     def handles(self) -> tuple[Start, list[Handle]] | None:
         """The handles of the one selected shape, as it stands now."""
         shape = self.session.current
-        if (
-            shape is None
-            or len(self.session.selection) != 1
-            or shape.locked
-            or self.session.display.find(shape) is None
-        ):
+        if shape is None or len(self.session.selection) != 1 or self.session.display.find(shape) is None:
             return None
         node = self.session.node(shape)
+        if node.locked:
+            return None
         if node.box[0] > node.box[2] and not node.group:
             return None
         start = Start(node)

@@ -51,6 +51,7 @@ class Canvas(QWidget):
         self._panning: QPoint | None = None
         self._space = False
         self._fitted = False
+        self._fits = True
         self._first = True
         self.tiles = Tiles(session.display, session.tester.index)
         self._rulers = overlay.Rulers()
@@ -121,6 +122,7 @@ class Canvas(QWidget):
         width, height = self.session.scene.size
         self.view.fit((0, 0, width, height), self.area(), most=8.0)
         self._view_moved()
+        self._fits = True
 
     def fit_selection(self) -> None:
         boxes = [b for s in self.session.selection if (b := self.session.node(s).painted_bounds())[0] <= b[2]]
@@ -142,6 +144,7 @@ class Canvas(QWidget):
         self._view_moved()
 
     def _view_moved(self) -> None:
+        self._fits = False
         self.view_changed.emit()
         self.update()
 
@@ -177,7 +180,7 @@ class Canvas(QWidget):
     # painting
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        if not self._fitted:
+        if self._fits:  # the page was shown whole, so it stays whole
             self.fit()
         super().resizeEvent(event)
 
@@ -324,7 +327,8 @@ class Canvas(QWidget):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
-            if isinstance(self.tool, SelectTool):
+            # a quick second click with a modifier is still that: Alt goes on to what lies beneath
+            if isinstance(self.tool, SelectTool) and not event.modifiers():
                 self.tool.double(self._pointer_of(event))
             else:
                 self.tool.press(self._pointer_of(event))
@@ -389,7 +393,7 @@ class Canvas(QWidget):
         return True
 
     def _nudge(self, way: tuple[int, int], far: int) -> None:
-        chosen = [s for s in self.session.selection if not s.locked]
+        chosen = [s for s in self.session.selection if not self.session.node(s).locked]
         if not chosen:
             self.session.say("What is selected is locked; unlock it to move it.", "problem")
             return

@@ -202,32 +202,38 @@ class Flow:
 
 
 def summary(metrics: Metrics, shape: Shape, x: float, right: float) -> list[Cell]:
-    """The values of a closed row: what places and measures the shape."""
+    """The values of a closed row: what places and measures the shape. Each is shown whole or not at all."""
     flow = Flow(metrics, x, right, wrap=False)
-    for name in shape.leading:
-        prop = shape.properties[name]
-        if name == "points":
-            count = len(shape.points)  # type: ignore[attr-defined]
-            closed = ", closed" if shape.closed else ""  # type: ignore[attr-defined]
-            flow.word(f"{count} point{'s' if count != 1 else ''}{closed}")
-        elif name == "corners":
-            if shape.stated(name) != prop.default:
-                flow.word("corner")
-                flow.number(shape, prop, (0,))
-        elif name != "closed":
-            if name == "at" and isinstance(shape, Group) and shape.at == (0, 0):
-                flow.word(f"{len(shape.children)} inside", gap=GAP)
-                continue
-            flow.value(shape, prop)
-    for i, step in enumerate(shape.stated("steps")):
-        flow.word(step.op)
-        for k in range(len(step.values)):
-            flow.number(shape, shape.properties["steps"], (i, k), gap=GAP if k == len(step.values) - 1 else 2)
+    for name in (*shape.leading, "steps"):
+        start = len(flow.cells)
+        _summarise(flow, shape, name)
+        if flow.full:
+            del flow.cells[start:]
+            break
     if isinstance(shape, Unknown):
         flow.word(f"{shape.written_kind}: not known here, kept")
-    while flow.full and flow.cells and flow.cells[-1].role == "word":
-        flow.cells.pop()  # a word whose value found no room
     return flow.cells
+
+
+def _summarise(flow: Flow, shape: Shape, name: str) -> None:
+    prop = shape.properties[name]
+    if name == "points":
+        count = len(shape.points)  # type: ignore[attr-defined]
+        closed = ", closed" if shape.closed else ""  # type: ignore[attr-defined]
+        flow.word(f"{count} point{'s' if count != 1 else ''}{closed}")
+    elif name == "corners":
+        if shape.stated(name) != prop.default:
+            flow.word("corner")
+            flow.number(shape, prop, (0,))
+    elif name == "at" and isinstance(shape, Group) and shape.at == (0, 0):
+        flow.put("word", f"{len(shape.children)} inside")
+    elif name == "steps":
+        for i, step in enumerate(shape.stated("steps")):
+            flow.word(step.op)
+            for k in range(len(step.values)):
+                flow.number(shape, prop, (i, k), gap=GAP if k == len(step.values) - 1 else 2)
+    elif name != "closed":
+        flow.value(shape, prop)
 
 
 def scene_cells(metrics: Metrics, scene: Scene, x: float, right: float) -> list[Cell]:
