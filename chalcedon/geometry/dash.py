@@ -31,7 +31,7 @@ def dash(line: Polyline, pattern: Sequence[float], offset: float) -> list[Polyli
     index, left = 0, math.fmod(offset, total)
     if left < 0.0:
         left += total
-    while left >= lengths[index]:
+    while left > 0.0 and left >= lengths[index]:  # a dash of length 0 that starts here is a dot, not passed over
         left -= lengths[index]
         index = (index + 1) % len(lengths)
     left = lengths[index] - left  # what remains of the current dash or gap

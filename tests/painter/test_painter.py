@@ -85,13 +85,14 @@ def test_slices_and_repaired_parts_equal_one_pass(scene):
         image.fill(QColor("white"))
         return image
 
+    shown = [n for n in display.order if n.visible]
     whole, sliced, repaired = blank(), blank(), blank()
-    PaintJob(display, display.order, whole, view).run()
-    job = PaintJob(display, display.order, sliced, view)
+    PaintJob(display, shown, whole, view).run()
+    job = PaintJob(display, shown, sliced, view)
     while not job.run(time.perf_counter() - 1):
         pass
     assert difference(sliced, whole) == 0
-    PaintJob(display, display.order, repaired, view).run()
+    PaintJob(display, shown, repaired, view).run()
     for part in (QRect(20, 10, 50, 60), QRect(80, 40, 33, 29)):
         painter = QPainter(repaired)
         painter.fillRect(part, QColor("white"))

@@ -1,0 +1,262 @@
+"""Affine maps, curves, paths, flattening, dashes and the corner cases of strokes."""
+
+import itertools
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from PySide6.QtGui import QTransform
+
+from chalcedon.geometry import EMPTY, Affine, Box, Path, PathBuilder
+from chalcedon.geometry import primitives as make
+from chalcedon.geometry.boxes import from_corners, inflate, is_empty, overlap, union
+from chalcedon.geometry.contain import Region
+from chalcedon.geometry.curves import cubic_extrema, cubic_point, quadratic_extrema, quadratic_point, split_cubic
+from chalcedon.geometry.dash import MAX_DASHES, dash
+from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
+from chalcedon.geometry.stroke import Pen, StrokeRegion
+
+number = st.floats(-50, 50).map(lambda v: round(v, 3))
+maps = st.tuples(*[st.floats(-3, 3)] * 4, number, number).map(lambda v: Affine(*v))
+points = st.tuples(number, number)
+controls = st.tuples(number, number, number, number)
+
+
+@given(maps, maps, points)
+def test_maps_compose_as_qt_composes_them(m, n, p):
+    ours = m.after(n).map(*p)
+    theirs = (QTransform(*n) * QTransform(*m)).map(*p)
+    assert ours == pytest.approx(theirs, abs=1e-9)
+    assert m.map(*n.map(*p)) == pytest.approx(ours, abs=1e-9)
+
+
+@given(maps, points)
+def test_the_inverse_takes_back(m, p):
+    back = m.inverse()
+    if back is None:
+        assert abs(m.determinant) < 1e-9
+    elif abs(m.determinant) > 1e-3:
+        assert back.map(*m.map(*p)) == pytest.approx(p, abs=1e-6)
+
+
+@given(maps)
+def test_stretch_and_shrink_are_the_singular_values(m):
+    lengths = [math.hypot(*m.map_vector(math.cos(a), math.sin(a))) for a in (i * math.pi / 720 for i in range(720))]
+    assert max(lengths) == pytest.approx(m.stretch, abs=1e-3)
+    assert min(lengths) == pytest.approx(m.shrink, abs=1e-2)
+
+
+@pytest.mark.parametrize("turns", range(-5, 6))
+def test_quarter_turns_are_exact(turns):
+    x, y = Affine.rotate(90 * turns).map(3, 1)
+    assert (x, y) == [(3, 1), (-1, 3), (-3, -1), (1, -3)][turns % 4]
+
+
+def test_maps_with_a_fixed_point():
+    turn = Affine.rotate(30).about(4, 5)
+    assert turn.map(4, 5) == pytest.approx((4, 5))
+    assert Affine.skew(45, 0).map(0, 2) == pytest.approx((2, 2)), "skewX leans x by y"
+    assert Affine.scale(0, 1).inverse() is None
+
+
+@given(maps, st.tuples(points, points))
+def test_boxes_of_mapped_boxes(m, corners):
+    box = from_corners(*corners[0], *corners[1])
+    xs, ys = zip(*[m.map(x, y) for x in (box[0], box[2]) for y in (box[1], box[3])], strict=True)
+    assert m.map_box(box) == pytest.approx((min(xs), min(ys), max(xs), max(ys)), abs=1e-9)
+
+
+def test_boxes():
+    a: Box = (0, 0, 10, 10)
+    assert union([]) == EMPTY and is_empty(EMPTY) and not is_empty(a)
+    assert union([a, (20, -5, 21, 3)]) == (0, -5, 21, 10)
+    assert overlap(a, (10, 10, 20, 20)) and not overlap(a, (10.1, 0, 20, 20))
+    assert inflate(a, 2) == (-2, -2, 12, 12)
+    assert Affine.rotate(40).map_box(EMPTY) == EMPTY
+
+
+@given(controls)
+def test_extrema_are_where_the_curve_turns(p):
+    fine = [cubic_point(*p, i / 400) for i in range(401)]
+    values = [p[0], p[3], *(cubic_point(*p, t) for t in cubic_extrema(*p))]
+    assert min(values) <= min(fine) + 1e-9 and max(values) >= max(fine) - 1e-9
+    assert min(values) >= min(fine) - 0.01 and max(values) <= max(fine) + 0.01
+    q = p[:3]
+    fine = [quadratic_point(*q, i / 400) for i in range(401)]
+    values = [q[0], q[2], *(quadratic_point(*q, t) for t in quadratic_extrema(*q))]
+    assert (min(values), max(values)) == pytest.approx((min(fine), max(fine)), abs=0.01)
+
+
+@given(controls, st.floats(0, 1), st.floats(0, 1))
+def test_a_part_of_a_cubic_runs_along_it(p, a, b):
+    part = split_cubic(p, a, b)
+    for t in (0, 0.3, 1):
+        assert cubic_point(*part, t) == pytest.approx(cubic_point(*p, a + (b - a) * t), abs=1e-9)
+
+
+curved = st.lists(st.tuples(points, points, points), min_size=1, max_size=4)
+
+
+def path_of(pieces, closed):
+    pen = PathBuilder()
+    pen.move(0, 0)
+    for i, (a, b, c) in enumerate(pieces):
+        if i % 3 == 0:
+            pen.cubic(*a, *b, *c)
+        elif i % 3 == 1:
+            pen.quadratic(*a, *c)
+        else:
+            pen.line(*c)
+    if closed:
+        pen.close()
+    return pen.path()
+
+
+@settings(max_examples=60)
+@given(curved, st.booleans(), st.sampled_from([0.5, 0.05, 0.005]))
+def test_flattening_keeps_within_its_tolerance(pieces, closed, tolerance):
+    path = path_of(pieces, closed)
+    rough, fine = edges(flatten(path, tolerance)), edges(flatten(path, tolerance / 50))
+    for x, y, _x1, _y1 in fine[:: max(1, len(fine) // 60)]:
+        assert distance_to_edges(rough, x, y) <= tolerance * 1.01
+    for line in flatten(path, tolerance):
+        for v in line.vertices:
+            assert math.hypot(*v.arrive) == pytest.approx(1) and math.hypot(*v.leave) == pytest.approx(1)
+
+
+@settings(max_examples=60)
+@given(curved, points, st.booleans())
+def test_winding_is_that_of_the_flattened_outline(pieces, p, even_odd):
+    """Against angles added up around the point, which is the definition of the winding number."""
+    path = path_of(pieces, True)
+    ring = edges(flatten(path, 0.0005))
+    if distance_to_edges(ring, *p) < 0.01:
+        return
+    total = 0.0
+    for x0, y0, x1, y1 in ring:
+        a, b = (x0 - p[0], y0 - p[1]), (x1 - p[0], y1 - p[1])
+        total += math.atan2(a[0] * b[1] - a[1] * b[0], a[0] * b[0] + a[1] * b[1])
+    turns = round(total / (2 * math.pi))
+    region = Region(path)
+    assert region.winding(*p) == turns
+    assert region.contains(*p, even_odd) == (turns % 2 == 1 if even_odd else turns != 0)
+
+
+def test_paths_are_drawn_through_pens_and_compare_by_value():
+    path = path_of([((1, 2), (3, 4), (5, 6)), ((1, 1), (2, 2), (9, 0)), ((0, 0), (0, 0), (4, 4))], True)
+    pen = PathBuilder()
+    path.draw(pen)
+    assert pen.path() == path and hash(pen.path()) == hash(path)
+    assert path.mapped(Affine.translate(1, 1)) != path
+    assert path.mapped(Affine.rotate(90)).bounds() == pytest.approx(
+        (-path.bounds()[3], path.bounds()[0], -path.bounds()[1], path.bounds()[2])
+    )
+    assert Path("", ()).bounds() == EMPTY
+
+
+@pytest.mark.parametrize("corners", [(5,), (5, 10, 15, 20), (500,), (0, 30, 0, 30), (40, 40, 0, 0)])
+def test_corner_radii_shrink_together_until_they_fit(corners):
+    """CSS Backgrounds 3, 5.5: all radii are scaled by one factor, so that none overlap."""
+    fitted = make.fit_corners(60, 40, corners)
+    assert fitted[0] + fitted[1] <= 60 + 1e-9 and fitted[1] + fitted[2] <= 40 + 1e-9
+    full = corners * 4 if len(corners) == 1 else corners
+    ratios = {round(f / c, 9) for f, c in zip(fitted, full, strict=True) if c}
+    assert len(ratios) == 1
+    assert make.rect(60, 40, corners).bounds() == pytest.approx((0, 0, 60, 40))
+
+
+def line(*spots, closed=False):
+    return flatten(make.polyline(list(spots), closed), 0.01)[0]
+
+
+def lengths(parts):
+    out = []
+    for part in parts:
+        v = part.vertices
+        out.append(round(sum(math.hypot(b.x - a.x, b.y - a.y) for a, b in itertools.pairwise(v)), 6))
+    return out
+
+
+def test_dashes_as_svg_defines_them():
+    straight = line((0, 0), (100, 0))
+    assert lengths(dash(straight, (30, 20), 0)) == [30, 30]
+    assert lengths(dash(straight, (30, 20), 10)) == [20, 30, 10], "the offset is where the pattern starts"
+    assert lengths(dash(straight, (30, 20), -10)) == [30, 30, 0][:2]
+    assert lengths(dash(straight, (40,), 0)) == [40, 20], "an odd pattern is repeated"
+    assert dash(straight, (0, 0), 3) == [straight], "a sum of zero means no dashing"
+    dots = dash(straight, (0, 25), 0)
+    assert lengths(dots) == [0, 0, 0, 0] and all(len(d.vertices) == 1 for d in dots)
+    corner = dash(line((0, 0), (10, 0), (10, 10)), (15, 5), 0)
+    assert lengths(corner) == [15] and len(corner[0].vertices) == 3, "a corner inside a dash is kept"
+    ring = dash(line((0, 0), (10, 0), (10, 10), (0, 10), closed=True), (6, 4), 0)
+    assert lengths(ring) == [6, 6, 6, 6] and not any(d.closed for d in ring)
+    assert dash(straight, (1e-9, 1e-9), 0) == [straight] and MAX_DASHES > 1000
+
+
+@pytest.mark.parametrize(
+    ("cap", "inside", "outside"),
+    [
+        ("butt", [(1, 4.9)], [(-0.1, 0), (5, 5.1)]),
+        ("square", [(-4.9, 4.9), (-4.9, 0)], [(-5.1, 0)]),
+        ("round", [(-4.9, 0), (-3, 3)], [(-4.9, 4.9), (-5.1, 0)]),
+    ],
+)
+def test_caps(cap, inside, outside):
+    region = StrokeRegion(make.polyline([(0, 0), (50, 0)]), Pen(10, cap), 0.01)
+    for p in inside:
+        assert region.contains(*p), p
+    for p in outside:
+        assert not region.contains(*p), p
+
+
+@pytest.mark.parametrize(
+    ("join", "limit", "tip", "corner"),
+    [("miter", 4, True, True), ("miter", 1.2, False, False), ("bevel", 4, False, False), ("round", 4, False, True)],
+)
+def test_joins_and_the_miter_limit(join, limit, tip, corner):
+    """A right angle: its miter reaches 7.07 px from the corner, a round join 5, a bevel 3.54."""
+    region = StrokeRegion(make.polyline([(-50, 0), (0, 0), (0, 50)]), Pen(10, "butt", join, limit), 0.01)
+    assert region.contains(4.9, -4.9) is tip
+    assert region.contains(3.4, -3.4) is corner
+    assert region.contains(2.4, -2.4) and not region.contains(5.1, -5.1)
+
+
+def test_a_zero_length_subpath_shows_only_its_caps():
+    """SVG 2, 13.5.5."""
+    point = make.polyline([(10, 10), (10, 10)])
+    assert not StrokeRegion(point, Pen(8, "butt"), 0.01).contains(10, 10)
+    square = StrokeRegion(point, Pen(8, "square"), 0.01)
+    assert square.contains(13.9, 13.9) and not square.contains(14.1, 10)
+    disc = StrokeRegion(point, Pen(8, "round"), 0.01)
+    assert disc.contains(12.7, 12.7) and not disc.contains(13.9, 13.9)
+    assert not StrokeRegion(point, Pen(0, "round"), 0.01).contains(10, 10)
+
+
+def test_a_line_that_turns_back_on_itself():
+    spots = [(0, 0), (50, 0), (20, 0)]
+    miter = StrokeRegion(make.polyline(spots), Pen(10, "butt", "miter", 1000), 0.01)
+    assert not miter.contains(51, 0), "a miter of a full turn would be endless: it is bevelled"
+    assert StrokeRegion(make.polyline(spots), Pen(10, "butt", "round"), 0.01).contains(54, 0)
+
+
+@settings(max_examples=40)
+@given(
+    curved,
+    st.booleans(),
+    st.floats(1, 20),
+    st.sampled_from(["butt", "round", "square"]),
+    st.sampled_from(["miter", "round", "bevel"]),
+    st.lists(points, min_size=5, max_size=20),
+)
+def test_the_outline_of_a_stroke_is_its_region(pieces, closed, width, cap, join, spots):
+    region = StrokeRegion(path_of(pieces, closed), Pen(width, cap, join), 0.01)
+    outline = region.outline()
+    filled = Region(outline)
+    border = edges(flatten(outline, 0.01))
+    for p in spots:
+        if region.contains(*p) != filled.contains(*p):
+            assert distance_to_edges(border, *p) < 0.02
+    reach = Pen(width, cap, join).reach()
+    box = path_of(pieces, closed).bounds()
+    assert all(a >= b - 1e-6 for a, b in zip(region.box[:2], inflate(box, reach)[:2], strict=True))
