@@ -30,6 +30,7 @@ class Finding:
 
 def probe(tester: HitTester, x: float, y: float, near: float = NEAR, build: bool = True) -> list[Finding]:
     """Hits from front to back, then misses from near to far. With `build`, locked shapes count as misses."""
+    tester.refresh()
     hits: list[Finding] = []
     misses: list[Finding] = []
     cover = ""

@@ -81,6 +81,11 @@ class HitTester:
         self._owns = display is None
         self.index = HitIndex(self.display)
 
+    def refresh(self) -> None:
+        """Takes in what changed since the last call, when the display list is this tester's own."""
+        if self._owns:
+            self.index.follow(self.display.update())
+
     def follow(self, changes: Changes) -> None:
         """To be called with every update of a display list that was given from outside."""
         self.index.follow(changes)
@@ -100,8 +105,7 @@ class HitTester:
         `first` stops at the frontmost; `only` limits the test to some shapes; `unlocked` leaves locked shapes
         out. With a `radius`, when nothing is hit exactly, the shape nearest within it is.
         """
-        if self._owns:
-            self.index.follow(self.display.update())
+        self.refresh()
         hits = []
         for node in self.index.at(x, y):
             if (only is not None and node.shape not in only) or (unlocked and node.locked):
@@ -128,8 +132,7 @@ class HitTester:
 
     def inside(self, box: Box, *, unlocked: bool = False) -> list[Shape]:
         """The visible shapes whose outline lies wholly in `box` (scene px), back to front."""
-        if self._owns:
-            self.index.follow(self.display.update())
+        self.refresh()
         out = []
         for node in reversed(self.index.within(box)):
             if unlocked and node.locked:

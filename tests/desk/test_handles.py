@@ -1,0 +1,157 @@
+"""Handles and measures, without a window: what a drag comes to, whatever anchor, pivot and steps there are."""
+
+import math
+
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from strategies import leaves, point
+
+from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn
+from chalcedon.desk.canvas.measure import measure
+from chalcedon.desk.canvas.view import LEAST, MOST, View
+from chalcedon.desk.ledger.parts import moved, part, show, with_part
+from chalcedon.evaluate import DisplayList
+from chalcedon.evaluate.hold import Start
+from chalcedon.formula import Formula
+from chalcedon.scene import Circle, Ellipse, Group, Line, Polyline, Rect, Scene, Step
+
+
+def placed(shape, **group):
+    scene = Scene([Group(id="g", at=(12, -7), steps=[{"rotate": 25}], children=[shape], **group)])
+    display = DisplayList(scene)
+    return display, display.node(shape)
+
+
+def apply(display, shape, values):
+    for name, value in values.items():
+        shape.assign(name, value)
+    display.update()
+
+
+@settings(max_examples=150)
+@given(leaves, st.integers(0, 20), point)
+def test_a_handle_goes_where_it_is_dragged_and_the_rest_stays(shape, which, to):
+    display, node = placed(shape)
+    start = Start(node)
+    assume(start.from_scene is not None)
+    handles = handles_of(start)
+    handle = handles[which % len(handles)]
+    fixed_before = {h.raw: start.scene_of(h.raw) for h in handles}
+    change = handle.drag(to, 3, False)
+    stays = start.scene_of(change.before)
+    apply(display, shape, start.settle(change))
+    after = Start(display.node(shape))
+    assert after.scene_of(change.after) == pytest.approx(stays, abs=0.02), "what must stay stays"
+    if handle.role in ("to", "start", "point", "size"):
+        target = start.scene_of(to)
+        spots = [after.scene_of(h.raw) for h in handles_of(after)]
+        assert min(math.dist(s, target) for s in spots) < 0.05, "and the handle is under the pointer"
+    assert change.word and fixed_before
+
+
+@settings(max_examples=80)
+@given(leaves, point, st.booleans())
+def test_turning_keeps_the_pivot_and_ends_in_one_rotate_step(shape, to, held):
+    display, node = placed(shape)
+    start = Start(node)
+    assume(start.from_scene is not None)
+    pivot = start.scene_of(pivot_point(start))
+    steps = len(shape.steps)
+    change = turn(start, (50, 0), to, held)
+    apply(display, shape, start.settle(change))
+    assert len(shape.steps) <= steps + 1
+    if held and shape.steps and shape.steps[-1].op == "rotate" and len(shape.steps) > steps:
+        assert shape.steps[-1].values[0] % 15 == 0
+    again = Start(display.node(shape))
+    assert again.scene_of(pivot_point(again)) == pytest.approx(pivot, abs=0.05)
+
+
+@settings(max_examples=60)
+@given(leaves, point)
+def test_moving_the_pivot_does_not_move_the_shape(shape, to):
+    display, node = placed(shape)
+    before = node.bounds()
+    start = Start(node)
+    assume(start.from_scene is not None and math.dist(before[:2], before[2:]) < 2000)
+    left, top, right, bottom = start.box
+    assume(right - left > 1 and bottom - top > 1 and abs(to[0]) < 900 and abs(to[1]) < 900)
+    apply(display, shape, start.settle(move_pivot(start, to)))
+    assert display.node(shape).bounds() == pytest.approx(before, abs=0.05)
+
+
+def test_held_drags():
+    start = Start(placed(Rect(size=(40, 20)))[1])
+    corner = next(h for h in handles_of(start) if h.raw == (40, 20))
+    assert corner.drag((70, 30), 0, True).values["size"] == (70, 70)
+    assert corner.drag((-30, -10), 0, False).values["size"] == (30, 10)
+    line = handles_of(Start(placed(Line(to=(10, 0)))[1]))[1]
+    assert line.drag((30, 29), 0, True).values["to"] == (30, 30)
+    ring = handles_of(Start(placed(Ellipse(radii=(10, 5)))[1]))[0]
+    assert ring.drag((33, 0), 0, True).values["radii"] == (33, 33)
+    radius = next(h for h in handles_of(start) if h.role == "corner")
+    assert radius.drag((99, 99), 0, False).values["corners"] == (10,), "no more than half a side"
+    formula = Polyline(points=[(0, 0), (Formula("time", 5), 6), (9, 9)])
+    change = handles_of(Start(placed(formula)[1]))[2].drag((1, 2), 0, False)
+    assert change.values["points"][1][0] == Formula("time", 5), "formulas of other points are kept"
+
+
+MEASURES = [
+    (Rect(id="s", at=(10, 20), size=(30, 40)), "at", (0,), "x 10", 10),
+    (Rect(id="s", at=(10, 20), size=(30, 40)), "at", (1,), "y 20", 20),
+    (Rect(id="s", at=(10, 20), size=(30, 40)), "size", (0,), "width 30", 30),
+    (Rect(id="s", at=(10, 20), size=(30, 40)), "size", (1,), "height 40", 40),
+    (Rect(id="s", size=(30, 40), corners=(5,)), "corners", (0,), "radius 5", 5),
+    (Circle(id="s", radius=7), "radius", (), "radius 7", 7),
+    (Ellipse(id="s", radii=(7, 9)), "radii", (1,), "ry 9", 9),
+    (Line(id="s", to=(3, -8)), "to", (1,), "y -8", 8),
+    (Polyline(id="s", points=[(0, 0), (6, 2)]), "points", (1, 0), "x 6", 6),
+    (Line(id="s", stroke_width=5), "stroke_width", (), "width 5", 5),
+    (Rect(id="s", steps=[{"translate": [3, 4]}]), "steps", (0, 0), "translate 3, 4", 5),
+]
+
+
+@pytest.mark.parametrize(("shape", "name", "path", "label", "long"), MEASURES)
+def test_a_number_in_focus_draws_its_length(shape, name, path, label, long):
+    shape = shape.copy()
+    display = DisplayList(Scene([Group(at=(100, 50), steps=[{"scale": [2, 2]}], children=[shape])]))
+    m = measure(display.node(shape), name, path)
+    assert m.label == label
+    (x0, y0), (x1, y1) = m.firm[0][0], m.firm[0][-1]
+    assert math.hypot(x1 - x0, y1 - y0) == pytest.approx(2 * long, abs=0.01), "in the group's doubled space"
+
+
+def test_angles_and_scales_are_drawn_too():
+    shape = Rect(id="s", size=(30, 40), steps=[{"rotate": -90}, {"scale": [2, 1]}])
+    display = DisplayList(Scene([shape]))
+    arc = measure(display.node(shape), "steps", (0, 0))
+    a, b = arc.firm[0][0], arc.firm[0][-1]
+    assert a[1] == pytest.approx(20) and b[0] == pytest.approx(15) and b[1] < a[1], "from +x toward less y"
+    before_after = measure(display.node(shape), "steps", (1, 0))
+    assert before_after.firm and before_after.faint
+    assert measure(display.node(shape), "opacity", ()) is None
+
+
+def test_parts_of_values():
+    steps = (Step("scale", (2, 3), (4, 5)), Step("rotate", (9,)))
+    assert part(steps, (0, 1)) == 3 and part(steps, (0, -1, 1)) == 5
+    assert with_part(steps, (0, -1, 0), 7)[0] == Step("scale", (2, 3), (7, 5))
+    assert with_part(((1, 2), (3, 4)), (1, 0), 9) == ((1, 2), (9, 4))
+    assert moved(1.5, 0.5) == 2 and isinstance(moved(1.5, 0.5), int)
+    assert moved(Formula("tide * 3", 3), 2) == Formula("tide * 3 + 2", 5)
+    assert [show(v) for v in (-3, 1 / 3, 2.0, -0.0001, 1e-9)] == ["−3", "0.333", "2", "0", "0"]
+
+
+def test_the_view_keeps_points_under_the_pointer_and_within_its_limits():
+    view = View()
+    view.place(13, 27)
+    for zoom in (0.3, 5, 1000, 1e-9):
+        before = view.to_scene(200, 100)
+        view.zoom_about(zoom, 200, 100)
+        assert LEAST <= view.zoom <= MOST
+        assert view.to_widget(*before) == pytest.approx((200, 100), abs=0.51)
+        assert view.to_scene(*view.to_widget(3, 4)) == pytest.approx((3, 4))
+    view.zoom = 0.75
+    assert (view.step(1), view.step(-1)) == (1.0, 0.5)
+    view.fit((0, 0, 100, 50), (20, 20, 420, 420), margin=0)
+    assert view.zoom == 4 and view.to_widget(50, 25) == (220, 220)
