@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import stat
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -39,7 +40,10 @@ def open_scene(path: str | os.PathLike[str]) -> Opened:
     """Reads a scene file. Raises ChalcedonError, with a sentence, when it can't be opened at all."""
     name = os.fspath(path)
     try:
-        size = os.stat(name).st_size
+        about = os.stat(name)
+        if not stat.S_ISREG(about.st_mode) and not stat.S_ISDIR(about.st_mode):
+            raise ChalcedonError("this is a device or a pipe, not a file.", name)
+        size = about.st_size
         if size > LARGEST:
             raise ChalcedonError(
                 f"the file has {size // 2**20} MB; scenes up to {LARGEST // 2**20} MB are opened.", name

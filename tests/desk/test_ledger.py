@@ -211,6 +211,8 @@ def test_a_formula_is_shown_and_said_not_to_run(desk):
     desk.session.flush()
     desk.session.select([desk["moon"]])
     cell, _spot = desk.cell("moon", "number", "at", (0,))
+    cells = desk.w.ledger.row_cells(desk.w.ledger.index_of(desk["moon"]))
+    assert "(not running)" in [c.text for c in cells], "the row says so"
     assert cell.text == "pointer.x - 60" and "not running" in desk.w.ledger.tip(cell)
     desk.drag_cell("moon", "at", 10, (0,))
     assert desk["moon"].stated("at")[0] == Formula("pointer.x - 50", 610)

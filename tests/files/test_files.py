@@ -223,6 +223,14 @@ def test_places_that_can_not_be_written_or_read(tmp_path):
         open_scene(tmp_path / "none.chal")
     with pytest.raises(ChalcedonError, match="a folder"):
         open_scene(tmp_path)
+    with pytest.raises(ChalcedonError, match="a device or a pipe"):
+        open_scene("/dev/zero")
+    loop = tmp_path / "loop.chal"
+    loop.symlink_to(loop)
+    with pytest.raises(ChalcedonError, match="symbolic links"):
+        open_scene(loop)
+    with pytest.raises(ChalcedonError, match="can't be read"):
+        open_scene("a\0b")
 
 
 def test_repeated_keys_are_found_by_check(tmp_path):

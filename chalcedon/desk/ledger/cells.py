@@ -179,6 +179,10 @@ class Flow:
 
     def number(self, owner: Declared, prop: Property[Any], path: Path, gap: float = GAP) -> Cell | None:
         value = part(owner.stated(prop.name), path)
+        if isinstance(value, Formula) and self.wrap:
+            cell = self.put("number", show(value), gap=3, owner=owner, name=prop.name, path=path, value=value)
+            self.put("word", "(not running)", gap=gap or 2)
+            return cell
         return self.put("number", show(value), gap=gap, owner=owner, name=prop.name, path=path, value=value)
 
     def _tuple(self, owner: Declared, prop: Property[Any], kind: Tuple, stated: tuple[Any, ...]) -> None:
