@@ -91,6 +91,8 @@ class Number(Value):
             raise ValueProblem(f"{shorten(raw)} is not a number.", hint="A number belongs here.")
         if self.low <= raw <= self.high:
             return raw
+        if type(raw) is int and abs(raw) > 2**1000:
+            raise ValueProblem(f"{shorten(raw)} is far too large.", hint=f"The most is {self.high:g}.")
         if not math.isfinite(raw):
             raise ValueProblem(f"{raw} is not a finite number.")
         if raw < self.low:
@@ -129,13 +131,15 @@ class Tuple(Value):
             if len(raw) == len(self.labels):
                 read = self.of.read
                 return tuple([read(v) for v in raw])
-        elif isinstance(raw, Formula | dict):
+        elif isinstance(raw, Formula) or (isinstance(raw, dict) and "formula" in raw):
             return super().read(raw)
         raise ValueProblem(
             f"{shorten(raw)} is not {len(self.labels)} numbers.", hint=f"Write {', '.join(self.labels)}."
         )
 
     def check(self, raw: Any) -> Any:
+        if isinstance(raw, dict | Formula):
+            raise ValueProblem("the last value of a formula is a formula.", hint="It must be a plain value.")
         return self.read(raw)
 
     def write(self, value: Any) -> Any:
