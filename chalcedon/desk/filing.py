@@ -119,7 +119,20 @@ class Filing(QObject):
         if not name:
             return False
         path = Path(name)
-        return self._save(path if path.suffix else path.with_suffix(".chal"))
+        if path.suffix:
+            return self._save(path)
+        path = path.with_suffix(".chal")
+        if path.exists():  # the dialog asked about the name without its ending
+            self.window.messages.ask(
+                f"{path.name} exists already.",
+                [
+                    ("Replace it", lambda: self._save(path)),
+                    ("Another name…", self.save_as),
+                    ("Stay here", lambda: None),
+                ],
+            )
+            return False
+        return self._save(path)
 
     def _save(self, path: Path) -> bool:
         self.window.ledger.acts.close_editor()

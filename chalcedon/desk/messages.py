@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
-from PySide6.QtGui import QMouseEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
+from PySide6.QtGui import QKeyEvent, QMouseEvent
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
 
 from chalcedon.desk.theme import font, theme
 
@@ -102,6 +102,12 @@ class MessageBar(QWidget):
             self._place()
         return False
 
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.dismiss()
+        else:
+            super().keyPressEvent(event)
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
         event.accept()  # what lies under the strip is not meant
 
@@ -113,6 +119,8 @@ class MessageBar(QWidget):
         self._answers.clear()
 
     def dismiss(self) -> None:
+        if self.isAncestorOf(QApplication.focusWidget() or self.host):
+            self.host.setFocus()  # the keyboard must not be left on a button that goes away
         self._clear()
         self.kind = ""
         self.hide()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QPoint, Qt
+from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
@@ -59,6 +59,9 @@ class _Entry(QLineEdit):
 
 class NewLine(QWidget):
     """Enter adds the shape after the selected row, wearing the next shape's paint where the line names none."""
+
+    left = Signal()
+    """Escape in an empty line: the person is done here."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -195,7 +198,7 @@ class NewLine(QWidget):
             self.entry.clear()
             self.refresh()
         else:
-            self.entry.clearFocus()
+            self.left.emit()
 
     def enter(self) -> None:
         """Adds what the line describes; when it can't be read, says why and keeps the line."""

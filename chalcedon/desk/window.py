@@ -191,6 +191,8 @@ class Window(QMainWindow):
         self.canvas.pointed.connect(self._pointed)
         self.canvas.hint_changed.connect(self.hint.setText)
         self.canvas.view_changed.connect(lambda: setattr(self.probe, "zoom", self.canvas.view.zoom))
+        self.ledger.hovered.connect(self.canvas.point_out)
+        self.newline.left.connect(self.canvas.setFocus)
         self.ledger.asked_menu.connect(self._context_menu)
         self.canvas.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.canvas.customContextMenuRequested.connect(lambda p: self._context_menu(self.canvas.mapToGlobal(p)))

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 
+import orjson
+
 _TOKEN = re.compile(rb'"(?:[^"\\]|\\.)*"|[{}\[\],:]|[^\s{}\[\],:"]+')
 
 
@@ -47,6 +49,6 @@ def line_of(data: bytes, path: tuple[str | int, ...]) -> int:
 
 def _text(token: bytes) -> str:
     try:
-        return token[1:-1].decode("unicode_escape") if b"\\" in token else token[1:-1].decode()
-    except UnicodeDecodeError:
+        return str(orjson.loads(token))
+    except orjson.JSONDecodeError:
         return ""

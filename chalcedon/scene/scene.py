@@ -260,7 +260,7 @@ MAX_DEPTH = 200
 
 def check_depth(parent: Group, shape: Shape) -> None:
     """Raises ValueProblem when `shape` in `parent` would nest deeper than MAX_DEPTH."""
-    depth = sum(1 for _ in ancestry(parent))
+    depth = sum(1 for _ in ancestry(parent)) - 1  # the top group doesn't count
     level: list[Shape] = [shape]
     while level:
         depth += 1

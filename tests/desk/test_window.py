@@ -149,6 +149,20 @@ def test_open_save_and_reload(desk, tmp_path, monkeypatch):
     assert desk["moon"].radius == 58 and desk.w.files.recent() == [str(saved)]
 
 
+def test_an_ending_that_is_added_replaces_nothing_unasked(desk, tmp_path, monkeypatch):
+    there = tmp_path / "b.chal"
+    there.write_text("precious")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(tmp_path / "b"), ""))
+    assert not desk.w.files.save_as() and "exists already" in desk.said and there.read_text() == "precious"
+    answers = {b.text(): b for b in desk.w.messages.findChildren(QPushButton)}
+    desk.key(Key.Key_Escape, widget=answers["Stay here"])
+    assert desk.said == "" and desk.w.focusWidget() is desk.w.canvas, "Escape answers nothing, and the keyboard goes on"
+    desk.w.files.save_as()
+    {b.text(): b for b in desk.w.messages.findChildren(QPushButton)}["Replace it"].click()
+    assert open_scene(there).scene.equals(desk.session.scene)
+    assert (tmp_path / "b.chal~").read_text() == "precious"
+
+
 def test_a_damaged_file_leaves_the_open_scene(desk, tmp_path):
     path = tmp_path / "a.chal"
     before = desk.session.scene

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QPoint, QRect, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent, QWheelEvent
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from chalcedon.desk.canvas import overlay
@@ -17,7 +17,7 @@ from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Changes
 from chalcedon.evaluate.arrange import move_by
-from chalcedon.scene import Group
+from chalcedon.scene import Group, Shape
 from chalcedon.scene.order import names_of
 
 FRAME = 0.006
@@ -56,6 +56,7 @@ class Canvas(QWidget):
         self.tiles = Tiles(session.display, session.tester.index)
         self._rulers = overlay.Rulers()
         self._overlaid = QRect()
+        self._pointed_out: Shape | None = None
         self._idle = QTimer(self)
         self._idle.setInterval(0)
         self._idle.timeout.connect(self._refine)
@@ -111,6 +112,12 @@ class Canvas(QWidget):
             self._idle.stop()
 
     _stale = False
+
+    def point_out(self, shape: Shape | None) -> None:
+        """Draws the outline of a shape that is pointed at elsewhere; None for none."""
+        if shape is not self._pointed_out:
+            self._pointed_out = shape
+            self.update()
 
     # the view
 
@@ -232,6 +239,8 @@ class Canvas(QWidget):
         painter.drawRect(QRectF(a[0] - 0.5, a[1] - 0.5, b[0] - a[0] + 1, b[1] - a[1] + 1))
         if not len(self.session.scene) and not self.kind:
             self._paint_empty(painter, QRectF(a[0], a[1], b[0] - a[0], b[1] - a[1]))
+        if self._pointed_out is not None and (hint := self.session.display.find(self._pointed_out)) is not None:
+            overlay.hairline(painter, overlay.outline_of(hint, self.view), QColor("#2F6F94"), not hint.visible)
         for shape in self.session.selection[:200]:
             node = self.session.display.find(shape)
             if node is None:
