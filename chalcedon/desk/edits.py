@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import QMimeData, QObject
+from PySide6.QtCore import QObject
 from PySide6.QtGui import QGuiApplication
 
 from chalcedon.desk.session import Session
@@ -29,9 +29,8 @@ class Edits(QObject):
     def copy(self) -> None:
         """Puts the selected shapes on the clipboard as their text form."""
         shapes = outermost(self.session.selection)
-        data = QMimeData()
-        data.setText(print_shapes(shapes))
-        QGuiApplication.clipboard().setMimeData(data)
+        # setText, not setMimeData: a clipboard that still holds a Python object when the process ends crashes it
+        QGuiApplication.clipboard().setText(print_shapes(shapes))
         self.session.say(f"Copied {names_of(shapes)} as text.")
 
     def cut(self) -> None:
