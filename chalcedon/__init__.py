@@ -24,7 +24,21 @@ if TYPE_CHECKING:
     from chalcedon.formula import Formula
     from chalcedon.hit import Hit, hit_test, probe
     from chalcedon.problems import ChalcedonError
-    from chalcedon.scene import Circle, Ellipse, Group, Line, Polyline, Rect, Scene, Shape, Step
+    from chalcedon.scene import (
+        Annulus,
+        Arc,
+        Circle,
+        Ellipse,
+        Group,
+        Line,
+        Polyline,
+        Rect,
+        RegularPolygon,
+        Scene,
+        Shape,
+        Star,
+        Step,
+    )
     from chalcedon.source import parse_line, parse_text, print_shapes
 
 __version__ = "0.1.0"
@@ -34,12 +48,28 @@ _HOMES = {
     "chalcedon.formula": ("Formula",),
     "chalcedon.hit": ("Hit", "HitTester", "hit_test", "probe"),
     "chalcedon.problems": ("ChalcedonError",),
-    "chalcedon.scene": ("Circle", "Ellipse", "Group", "Line", "Polyline", "Rect", "Scene", "Shape", "Step"),
+    "chalcedon.scene": (
+        "Annulus",
+        "Arc",
+        "RegularPolygon",
+        "Star",
+        "Circle",
+        "Ellipse",
+        "Group",
+        "Line",
+        "Polyline",
+        "Rect",
+        "Scene",
+        "Shape",
+        "Step",
+    ),
     "chalcedon.source": ("parse_line", "parse_text", "print_shapes"),
 }
 _WHERE = {name: home for home, names in _HOMES.items() for name in names}
 
 __all__ = [
+    "Annulus",
+    "Arc",
     "ChalcedonError",
     "Circle",
     "Ellipse",
@@ -49,8 +79,10 @@ __all__ = [
     "Line",
     "Polyline",
     "Rect",
+    "RegularPolygon",
     "Scene",
     "Shape",
+    "Star",
     "Step",
     "hit_test",
     "open",

@@ -18,6 +18,10 @@ EXAMPLES = {
     "rect": "rect 50 30 180 70 18 fill #7fa3b8",
     "circle": "circle 140 65 48 fill #dca443",
     "ellipse": "ellipse 140 65 100 42 fill #d97b4a",
+    "arc": "arc 140 65 90 48 200 250 stroke #b8482a 8 cap round",
+    "annulus": "annulus 140 65 26 52 -60 240 fill #3e7f65",
+    "regular_polygon": "regular_polygon 140 65 6 52 fill #7fa3b8",
+    "star": "star 140 70 7 58 30 fill #dca443",
     "group": "group 140 65 rotate 20",
 }
 

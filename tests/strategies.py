@@ -3,7 +3,20 @@
 from hypothesis import strategies as st
 
 from chalcedon.formula import Formula
-from chalcedon.scene import Circle, Ellipse, Group, Line, Polyline, Rect, Scene, Step
+from chalcedon.scene import (
+    Annulus,
+    Arc,
+    Circle,
+    Ellipse,
+    Group,
+    Line,
+    Polyline,
+    Rect,
+    RegularPolygon,
+    Scene,
+    Star,
+    Step,
+)
 
 coordinate = st.floats(-200, 200, allow_nan=False).map(lambda v: round(v, 2))
 length = st.floats(0.5, 120).map(lambda v: round(v, 2))
@@ -45,7 +58,12 @@ circles = made(Circle, radius=length)
 ellipses = made(Ellipse, radii=radii)
 lines = made(Line, to=point)
 polylines = made(Polyline, points=st.lists(point, min_size=2, max_size=7), closed=st.booleans())
-leaves = st.one_of(rects, circles, ellipses, lines, polylines)
+sweep = st.floats(-360, 360).map(lambda v: round(v, 1))
+arcs = made(Arc, radii=radii, start=angle, sweep=sweep, ends=st.sampled_from(["open", "chord", "pie"]))
+annuli = made(Annulus, inner=length, outer=length, start=angle, sweep=sweep)
+polygons = made(RegularPolygon, sides=st.integers(3, 12), radius=length, facing=angle)
+stars = made(Star, tips=st.integers(2, 9), outer=length, inner=length, facing=angle)
+leaves = st.one_of(rects, circles, ellipses, lines, polylines, arcs, annuli, polygons, stars)
 
 
 @st.composite

@@ -10,6 +10,7 @@ from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer
 from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_path
+from chalcedon.desk.session import stamp_of
 from chalcedon.problems import ChalcedonError
 
 if TYPE_CHECKING:
@@ -18,6 +19,7 @@ if TYPE_CHECKING:
 FILTER = "Chalcedon scenes (*.chal);;All files (*)"
 MOST_RECENT = 10
 MOST_LISTED = 4
+LOOK_MS = 2000
 
 
 class Filing(QObject):
@@ -27,6 +29,13 @@ class Filing(QObject):
         self.session = window.session
         self.watcher = QFileSystemWatcher(self)
         self.watcher.fileChanged.connect(lambda _path: QTimer.singleShot(150, self._changed_outside))
+        # not every file system tells of changes, so the file is also looked at now and then
+        self.looking = QTimer(self)
+        self.looking.setInterval(LOOK_MS)
+        self.looking.timeout.connect(self._look)
+        self.looking.start()
+        self._dealt_with: object = None
+        """The outside version of the file that was loaded or asked about last."""
 
     # questions
 
@@ -185,13 +194,19 @@ class Filing(QObject):
         if self.session.path is not None and self.session.path.exists():
             self.watcher.addPath(str(self.session.path))
 
+    def _look(self) -> None:
+        if self.session.changed_underneath():
+            self._changed_outside()
+
     def _changed_outside(self) -> None:
-        """Another program wrote the file: load it when nothing here would be lost, ask otherwise."""
+        """Another program wrote the file: load it when nothing here would be lost, ask otherwise. Once a version."""
         session = self.session
-        if not session.changed_underneath() or self.window.messages.asking:
+        version = stamp_of(session.path) if session.path is not None else None
+        if not session.changed_underneath() or self.window.messages.asking or version == self._dealt_with:
             self._watch()
             return
         assert session.path is not None
+        self._dealt_with = version
         name = session.path.name
         if not session.scene.history.changed:
             self._reload()

@@ -15,7 +15,7 @@ from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape
 from chalcedon.scene.order import paint_key
-from chalcedon.scene.shapes import CLAY, INK, Stroked
+from chalcedon.scene.shapes import CLAY, INK, Arc, Stroked
 
 
 class Session(QObject):
@@ -183,10 +183,10 @@ class Session(QObject):
         """Gives a shape in no scene the paint that is shown beside the strip of kinds."""
         if "fill" not in shape.properties:
             return
-        if isinstance(shape, Stroked):
+        if isinstance(shape, Stroked | Arc):  # open: seen by its stroke
             shape.assign("stroke", self.next_stroke or INK)
             shape.assign("stroke_width", self.next_width)
-            if getattr(shape, "closed", False):
+            if getattr(shape, "closed", False) or getattr(shape, "ends", "open") != "open":
                 shape.assign("fill", self.next_fill)
                 shape.assign("stroke", self.next_stroke)
         else:

@@ -13,8 +13,19 @@ from chalcedon.desk.ledger.paint import draw_chip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 
-MADE = ("line", "polyline", "rect", "circle", "ellipse")
-KEYS = {"": "V", "line": "L", "polyline": "P", "rect": "R", "circle": "C", "ellipse": "E"}
+MADE = ("line", "polyline", "rect", "circle", "ellipse", "arc", "annulus", "regular_polygon", "star")
+KEYS = {
+    "": "V",
+    "line": "L",
+    "polyline": "P",
+    "rect": "R",
+    "circle": "C",
+    "ellipse": "E",
+    "arc": "A",
+    "annulus": "N",
+    "regular_polygon": "G",
+    "star": "S",
+}
 
 
 class _KindButton(QToolButton):
@@ -67,7 +78,7 @@ class Strip(QWidget):
             button.setCheckable(True)
             button.setIconSize(QSize(22, 22))
             name = kind or "select"
-            what = f"Make a {kind}".replace("a e", "an e") if kind else "Select and move"
+            what = f"Make {article(kind)}" if kind else "Select and move"
             button.setToolTip(f"{what} ({KEYS[kind]})" + (" · double-click to make several" if kind else ""))
             button.setAccessibleName(what)
             button.clicked.connect(lambda _=False, k=kind: canvas.set_kind(k))
@@ -137,6 +148,12 @@ class Strip(QWidget):
         painter.setPen(theme().color("line"))
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
         painter.end()
+
+
+def article(kind: str) -> str:
+    """an ellipse, a regular polygon"""
+    word = kind.replace("_", " ")
+    return f"{'an' if word[0] in 'aeiou' else 'a'} {word}"
 
 
 def _rule() -> QFrame:

@@ -11,8 +11,9 @@ from typing import Any
 
 from chalcedon.geometry import EMPTY, Box, Path
 from chalcedon.geometry import primitives as make
+from chalcedon.geometry import round as about
 from chalcedon.scene.declare import Stored
-from chalcedon.scene.shapes import Circle, Ellipse, Line, Polyline, Rect, Shape
+from chalcedon.scene.shapes import Annulus, Arc, Circle, Ellipse, Line, Polyline, Rect, RegularPolygon, Shape, Star
 
 Maker = tuple[Callable[[Any], Path], Callable[[Any], Box]]
 OUTLINES: dict[str, Maker] = {}
@@ -56,3 +57,21 @@ _register(Circle, "radius", outline=lambda r: make.ellipse(r, r), box=lambda r: 
 _register(
     Ellipse, "radii", outline=lambda radii: make.ellipse(*radii), box=lambda radii: (-radii[0], -radii[1], *radii)
 )
+
+
+def _register_by_outline(cls: type[Shape], *names: str, outline: Callable[..., Path]) -> None:
+    """For kinds whose box has no shorter way than the outline's own."""
+    _register(cls, *names, outline=outline, box=lambda *values: outline(*values).bounds())
+
+
+_register_by_outline(
+    Arc,
+    "radii",
+    "start",
+    "sweep",
+    "ends",
+    outline=lambda radii, start, sweep, ends: about.arc(radii[0], radii[1], start, sweep, ends),
+)
+_register_by_outline(Annulus, "inner", "outer", "start", "sweep", outline=about.annulus)
+_register_by_outline(RegularPolygon, "sides", "radius", "facing", outline=about.regular_polygon)
+_register_by_outline(Star, "tips", "outer", "inner", "facing", outline=about.star)

@@ -101,7 +101,8 @@ class _Subpath:
         leave = start
         for i in range(1, count + 1):
             if i == count:
-                self._add(x3, y3, leave, end, True)
+                if (x3, y3) != (self.x, self.y):  # a curve out and back, flat within the tolerance, is no edge
+                    self._add(x3, y3, leave, end, True)
                 break
             t = i / count
             s = 1.0 - t

@@ -229,6 +229,82 @@ class Ellipse(Painted):
     )
 
 
+_angle = Number(unit="deg")
+
+
+class Centred(Painted):
+    """Kinds drawn about a centre that need not be the middle of their box: `at` is that centre, and steps
+    turn about it."""
+
+    __slots__ = ()
+
+    pivot: Property[Any] = Property(
+        Anchor(), "origin", "the place that steps turn about", affects="place", section="steps"
+    )
+
+
+class Arc(Centred):
+    """A part of an ellipse's edge from `start` on by `sweep`, about the centre at `at`."""
+
+    __slots__ = ()
+    kind = "arc"
+    leading = ("at", "radii", "start", "sweep", "ends")
+    radii: Property[tuple[float, float]] = Property(
+        Tuple("rx", "ry", of=_positive), (60, 60), "centre to right edge, centre to bottom edge", always=True
+    )
+    start: Property[float] = Property(_angle, 0, "angle of the first point, from the x axis toward y", always=True)
+    sweep: Property[float] = Property(
+        Number(low=-360.0, high=360.0, unit="deg"), 270, "angle from the first point to the last", always=True
+    )
+    ends: Property[str] = Property(
+        Choice("open", "chord", "pie"), "open", "open, closed by a chord, or by way of the centre", always=True
+    )
+    fill: Property[str | None] = Property(Paint(), None, "paint of the inside", affects="paint", section="paint")
+    stroke: Property[str | None] = Property(
+        Paint(), INK, "paint of the outline", affects="paint", section="paint", always=True
+    )
+    stroke_width: Property[float] = Property(
+        _positive, 2, "width of the stroke", affects="paint", section="paint", word="width", always=True
+    )
+
+
+class Annulus(Centred):
+    """A ring between two circles, or a slice of it when the sweep is under 360."""
+
+    __slots__ = ()
+    kind = "annulus"
+    leading = ("at", "inner", "outer", "start", "sweep")
+    inner: Property[float] = Property(_positive, 30, "centre to inner edge", always=True)
+    outer: Property[float] = Property(_positive, 60, "centre to outer edge", always=True)
+    start: Property[float] = Property(_angle, 0, "angle where a slice begins")
+    sweep: Property[float] = Property(
+        Number(low=-360.0, high=360.0, unit="deg"), 360, "angle of a slice; 360 is the whole ring"
+    )
+
+
+class RegularPolygon(Centred):
+    """Equal sides about the centre at `at`."""
+
+    __slots__ = ()
+    kind = "regular_polygon"
+    leading = ("at", "sides", "radius", "facing")
+    sides: Property[int] = Property(Number(low=3, high=1000, unit="", whole=True), 6, "how many sides", always=True)
+    radius: Property[float] = Property(_positive, 50, "centre to corner", always=True)
+    facing: Property[float] = Property(_angle, -90, "direction of the first corner")
+
+
+class Star(Centred):
+    """Tips on an outer circle, notches on an inner one, about the centre at `at`."""
+
+    __slots__ = ()
+    kind = "star"
+    leading = ("at", "tips", "outer", "inner", "facing")
+    tips: Property[int] = Property(Number(low=2, high=1000, unit="", whole=True), 5, "how many tips", always=True)
+    outer: Property[float] = Property(_positive, 50, "centre to tip", always=True)
+    inner: Property[float] = Property(_positive, 22, "centre to notch", always=True)
+    facing: Property[float] = Property(_angle, -90, "direction of the first tip")
+
+
 class Group(Shape):
     """A shape that holds other shapes in paint order. A layer is a group at the top level."""
 

@@ -77,12 +77,14 @@ def _or_formula(schema: dict[str, Any]) -> dict[str, Any]:
 
 
 class Number(Value):
-    def __init__(self, low: float = -LIMIT, high: float = LIMIT, unit: str = "px", step: float = 1.0) -> None:
-        self.low, self.high, self.unit, self.step = low, high, unit, step
+    def __init__(
+        self, low: float = -LIMIT, high: float = LIMIT, unit: str = "px", step: float = 1.0, whole: bool = False
+    ) -> None:
+        self.low, self.high, self.unit, self.step, self.whole = low, high, unit, step, whole
 
     def read(self, raw: Any) -> Any:
         kind = type(raw)
-        if (kind is float or kind is int) and self.low <= raw <= self.high:  # nearly always, so first
+        if (kind is float or kind is int) and self.low <= raw <= self.high and not self.whole:  # nearly always
             return raw
         return super().read(raw)
 
@@ -90,7 +92,9 @@ class Number(Value):
         if type(raw) is not float and type(raw) is not int:
             raise ValueProblem(f"{shorten(raw)} is not a number.", hint="A number belongs here.")
         if self.low <= raw <= self.high:
-            return raw
+            if self.whole and raw != int(raw):
+                raise ValueProblem(f"{raw:g} is not a whole number.", hint=f"Try {round(raw)}.")
+            return int(raw) if self.whole else raw
         if type(raw) is int and abs(raw) > 2**1000:
             raise ValueProblem(f"{shorten(raw)} is far too large.", hint=f"The most is {self.high:g}.")
         if not math.isfinite(raw):
@@ -102,11 +106,13 @@ class Number(Value):
         raise ValueProblem(f"{raw:g} is too large.", hint=f"The most is {self.high:g}.")
 
     def schema(self) -> dict[str, Any]:
-        return _or_formula({"type": "number", "minimum": self.low, "maximum": self.high})
+        kind = "integer" if self.whole else "number"
+        return _or_formula({"type": kind, "minimum": self.low, "maximum": self.high})
 
     def describe(self) -> str:
         bounds = f", {self.low:g} to {self.high:g}" if self.high < LIMIT else ", 0 or more" if self.low == 0 else ""
-        return f"number ({self.unit}{bounds})" if self.unit else f"number{bounds}"
+        word = "whole number" if self.whole else "number"
+        return f"{word} ({self.unit}{bounds})" if self.unit else f"{word}{bounds}"
 
 
 _NUMBERS = frozenset((float, int))  # not bool

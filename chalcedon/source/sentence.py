@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from chalcedon.scene import Circle, Ellipse, Group, Line, Polyline, Rect, Shape
+from chalcedon.scene import Annulus, Arc, Circle, Ellipse, Group, Line, Polyline, Rect, RegularPolygon, Shape, Star
 
 
 def sentence(shape: Shape) -> str:
@@ -29,6 +29,19 @@ def _what(shape: Shape) -> str:
         x, y = shape.to
         ways = [("down" if y > 0 else "up")] * (y != 0) + [("right" if x > 0 else "left")] * (x != 0)
         return f"line going {' and '.join(ways)}" if ways else "line of no length"
+    if isinstance(shape, Arc):
+        whole = abs(shape.sweep) >= 360
+        name = {"open": "arc", "chord": "arc closed by a chord", "pie": "pie"}[shape.ends]
+        return f"{name} of {'a whole turn' if whole else f'{_n(shape.sweep)}° from {_n(shape.start)}°'}"
+    if isinstance(shape, Annulus):
+        slice_of = "" if abs(shape.sweep) >= 360 else f"slice of {_n(shape.sweep)}° of a "
+        return (
+            f"{slice_of}ring {_n(abs(shape.outer - shape.inner))} wide, {_n(2 * max(shape.outer, shape.inner))} across"
+        )
+    if isinstance(shape, RegularPolygon):
+        return f"regular polygon of {shape.sides} sides"
+    if isinstance(shape, Star):
+        return f"star of {shape.tips} tips"
     if isinstance(shape, Circle):
         return f"circle {_n(2 * shape.radius)} across"
     if isinstance(shape, Group):
@@ -69,6 +82,8 @@ def _where(shape: Shape) -> str:
         place = f"its {anchor[0]:g}, {anchor[1]:g} of the box"
     if isinstance(shape, Line):
         place = "starting"
+    if isinstance(shape, Arc | Annulus | RegularPolygon | Star) and anchor == "origin":
+        place = "its centre"
     inside = f" in {shape.parent.id}" if shape.parent is not None and shape.parent.id else ""
     return f"{place} at {_n(x)}, {_n(y)}{inside}"
 

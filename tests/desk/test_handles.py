@@ -5,7 +5,7 @@ import math
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
-from strategies import leaves, point
+from strategies import annuli, arcs, leaves, point
 
 from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn
 from chalcedon.desk.canvas.measure import measure
@@ -14,7 +14,20 @@ from chalcedon.desk.ledger.parts import moved, part, show, with_part
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.hold import Start
 from chalcedon.formula import Formula
-from chalcedon.scene import Circle, Ellipse, Group, Line, Polyline, Rect, Scene, Step
+from chalcedon.scene import (
+    Annulus,
+    Arc,
+    Circle,
+    Ellipse,
+    Group,
+    Line,
+    Polyline,
+    Rect,
+    RegularPolygon,
+    Scene,
+    Star,
+    Step,
+)
 
 
 def placed(shape, **group):
@@ -80,6 +93,34 @@ def test_moving_the_pivot_does_not_move_the_shape(shape, to):
     assert display.node(shape).bounds() == pytest.approx(before, abs=0.05)
 
 
+@settings(max_examples=80)
+@given(st.one_of(arcs, annuli), st.integers(-180, 180), st.booleans())
+def test_dragging_one_end_of_an_arc_leaves_the_other(shape, degrees, first):
+    display, node = placed(shape)
+    start = Start(node)
+    ends = [h for h in handles_of(start) if h.role == "angle"]
+    assume(start.from_scene is not None and len(ends) == 2)
+    other = start.scene_of(ends[1].raw) if first else start.scene_of(ends[0].raw)
+    far = 3 * max(abs(v) for v in start.box)
+    to = far * math.cos(math.radians(degrees)), far * math.sin(math.radians(degrees))
+    change = ends[0 if first else 1].drag(to, 0, False)
+    apply(display, shape, start.settle(change))
+    after = Start(display.node(shape))
+    now = [h for h in handles_of(after) if h.role == "angle"]
+    assume(len(now) == 2 and abs(shape.sweep) < 360)
+    assert after.scene_of(now[1 if first else 0].raw) == pytest.approx(other, abs=0.1)
+
+
+def test_corners_carry_radius_and_direction():
+    handle = handles_of(Start(placed(RegularPolygon(sides=5, radius=10))[1]))[0]
+    assert handle.drag((30, 41), 0, True).values == {"radius": 51, "facing": 60}
+    tip, notch = handles_of(Start(placed(Star(tips=4, outer=10, inner=5, facing=170))[1]))
+    assert tip.drag((-20, -1), 0, False).values == {"outer": 20, "facing": 183}, (
+        "the direction goes on, it doesn't jump"
+    )
+    assert notch.drag((0, 7), 0, False).values == {"inner": 7}
+
+
 def test_held_drags():
     start = Start(placed(Rect(size=(40, 20)))[1])
     corner = next(h for h in handles_of(start) if h.raw == (40, 20))
@@ -107,6 +148,12 @@ MEASURES = [
     (Line(id="s", to=(3, -8)), "to", (1,), "y -8", 8),
     (Polyline(id="s", points=[(0, 0), (6, 2)]), "points", (1, 0), "x 6", 6),
     (Line(id="s", stroke_width=5), "stroke_width", (), "width 5", 5),
+    (Annulus(id="s", inner=5, outer=9), "inner", (), "inner 5", 5),
+    (Annulus(id="s", inner=5, outer=9, start=40, sweep=90), "outer", (), "outer 9", 9),
+    (RegularPolygon(id="s", radius=8, facing=33), "radius", (), "radius 8", 8),
+    (Star(id="s", tips=3, outer=9, inner=4), "inner", (), "inner 4", 4),
+    (Arc(id="s", radii=(10, 10), start=0, sweep=180), "sweep", (), "sweep 180°", 12),
+    (Arc(id="s", radii=(10, 10), start=90), "start", (), "start 90°", 6 * math.sqrt(2)),
     (Rect(id="s", steps=[{"translate": [3, 4]}]), "steps", (0, 0), "translate 3, 4", 5),
 ]
 

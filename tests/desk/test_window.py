@@ -200,12 +200,12 @@ def test_a_file_changed_underneath(desk, tmp_path, qtbot):
     desk.w.files.open_path(path)
     desk.session.select([desk["c"]])
     save_scene(Scene([Circle(id="c", radius=22)]), path)
-    qtbot.waitUntil(lambda: desk["c"].radius == 22, timeout=5000)
+    qtbot.waitUntil(lambda: desk["c"].radius == 22, timeout=15000)
     assert desk.chosen == ["c"], "nothing of ours was lost, so it is loaded"
     desk["c"].radius = 5
     desk.session.flush()
     save_scene(Scene([Circle(id="c", radius=33)]), path)
-    qtbot.waitUntil(lambda: "changes of your own" in desk.said, timeout=5000)
+    qtbot.waitUntil(lambda: "changes of your own" in desk.said, timeout=15000)
     {b.text(): b for b in desk.w.messages.findChildren(QPushButton)}["Keep mine"].click()
     assert not desk.w.files.save() and "changed by another program" in desk.said
     assert open_scene(path).scene["c"].radius == 33

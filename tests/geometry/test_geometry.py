@@ -10,6 +10,7 @@ from PySide6.QtGui import QTransform
 
 from chalcedon.geometry import EMPTY, Affine, Box, Path, PathBuilder
 from chalcedon.geometry import primitives as make
+from chalcedon.geometry import round as about
 from chalcedon.geometry.boxes import from_corners, inflate, is_empty, overlap, union
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.curves import cubic_extrema, cubic_point, quadratic_extrema, quadratic_point, split_cubic
@@ -260,3 +261,32 @@ def test_the_outline_of_a_stroke_is_its_region(pieces, closed, width, cap, join,
     reach = Pen(width, cap, join).reach()
     box = path_of(pieces, closed).bounds()
     assert all(a >= b - 1e-6 for a, b in zip(region.box[:2], inflate(box, reach)[:2], strict=True))
+
+
+@given(st.floats(1, 500), st.floats(1, 500), st.floats(-400, 400), st.floats(-360, 360))
+def test_arcs_run_along_their_ellipse(rx, ry, start, sweep):
+    path = about.arc(rx, ry, start, sweep)
+    for line in flatten(path, min(rx, ry) / 5000):
+        for v in line.vertices:
+            assert math.hypot(v.x / rx, v.y / ry) == pytest.approx(1, abs=1 / 4000)
+    x, y = about.point_at(rx, ry, start)
+    assert path.coords[:2] == pytest.approx((x, y)) and path.coords[-2:] == pytest.approx(
+        about.point_at(rx, ry, start + sweep)
+    )
+
+
+def area(path):
+    return abs(sum(x0 * y1 - x1 * y0 for x0, y0, x1, y1 in edges(flatten(path, 0.001)))) / 2
+
+
+def test_areas_of_round_figures():
+    """Against the formulas of geometry."""
+    assert area(about.arc(30, 20, 40, 90, "pie")) == pytest.approx(math.pi * 600 / 4, rel=1e-4)
+    assert area(about.arc(30, 30, 0, 180, "chord")) == pytest.approx(math.pi * 450, rel=1e-4)
+    assert area(about.annulus(10, 30, 0, 360)) == pytest.approx(math.pi * 800, rel=1e-4)
+    assert area(about.annulus(30, 10, 77, -90)) == pytest.approx(math.pi * 200, rel=1e-4)
+    assert area(about.annulus(0, 30, 0, 360)) == pytest.approx(math.pi * 900, rel=1e-4)
+    assert area(about.regular_polygon(6, 10, 12)) == pytest.approx(1.5 * math.sqrt(3) * 100)
+    assert area(about.star(5, 10, 4, 0)) == pytest.approx(5 * 10 * 4 * math.sin(math.pi / 5))
+    hole = Region(about.annulus(10, 30, 0, 360))
+    assert not hole.contains(0, 0) and hole.contains(20, 0) and not hole.contains(31, 0)

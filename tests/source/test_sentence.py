@@ -4,7 +4,19 @@ import pytest
 from hypothesis import given
 from strategies import trees
 
-from chalcedon.scene import Circle, Ellipse, Group, Line, Polyline, Rect, Scene
+from chalcedon.scene import (
+    Annulus,
+    Arc,
+    Circle,
+    Ellipse,
+    Group,
+    Line,
+    Polyline,
+    Rect,
+    RegularPolygon,
+    Scene,
+    Star,
+)
 from chalcedon.source import sentence
 
 
@@ -33,6 +45,12 @@ from chalcedon.source import sentence
             Rect(size=(2, 2), steps=[{"rotate": -15}, {"scale": [2, 1]}, {"skew": [9, 0], "off": True}]),
             "rect, as wide as tall, its top left at 0, 0; turned by −15°, then scaled by 2, 1",
         ),
+        (Arc(start=200, sweep=120), "arc of 120° from 200°, its centre at 0, 0"),
+        (Arc(ends="pie", sweep=-90), "pie of −90° from 0°, its centre at 0, 0"),
+        (Annulus(inner=30, outer=50), "ring 20 wide, 100 across, its centre at 0, 0"),
+        (Annulus(inner=30, outer=50, sweep=45), "slice of 45° of a ring 20 wide, 100 across, its centre at 0, 0"),
+        (RegularPolygon(sides=7), "regular polygon of 7 sides, its centre at 0, 0"),
+        (Star(tips=5, anchor="top"), "star of 5 tips, its top at 0, 0"),
         (Group(children=[Circle()]), "group of 1 shape, its origin at 0, 0"),
     ],
 )

@@ -15,6 +15,7 @@ from chalcedon.evaluate.hold import Change, Point, Start
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry.boxes import from_corners
+from chalcedon.geometry.round import point_at
 from chalcedon.scene import Step
 from chalcedon.scene.values import place_in
 
@@ -31,7 +32,17 @@ class Handle:
 
 def handles_of(start: Start) -> list[Handle]:
     """The handles of a shape, those of its own numbers first, then rotation and pivot."""
-    makers = {"line": _line, "polyline": _polyline, "rect": _rect, "circle": _circle, "ellipse": _ellipse}
+    makers = {
+        "line": _line,
+        "polyline": _polyline,
+        "rect": _rect,
+        "circle": _circle,
+        "ellipse": _ellipse,
+        "arc": _arc,
+        "annulus": _annulus,
+        "regular_polygon": _regular_polygon,
+        "star": _star,
+    }
     maker = makers.get(start.shape.kind)
     return maker(start) if maker else []
 
@@ -166,6 +177,83 @@ def _ellipse(s: Start) -> list[Handle]:
         Handle("radius", (0.0, ry), down),
         Handle("radius", (0.0, -ry), down),
     ]
+
+
+def _angle_of(q: Point, rx: float, ry: float, held: bool) -> float:
+    """The parameter angle of a point on an ellipse, in whole degrees; in steps of 15 when held."""
+    angle = math.degrees(math.atan2(q[1] * max(rx, 1e-9), q[0] * max(ry, 1e-9)))
+    return round(angle / 15) * 15 if held else round(angle)
+
+
+def _turned_to(angle: float, near: float) -> float:
+    """The same direction as `angle`, by the number of turns that is nearest to `near`."""
+    return tidy(angle + 360 * round((near - angle) / 360))
+
+
+def _angles(start: float, sweep: float, rx: float, ry: float) -> tuple[Handle, Handle]:
+    """The two ends of an arc: dragging one leaves the other where it is."""
+
+    def first(q: Point, digits: int, held: bool) -> Change:
+        new = _turned_to(_angle_of(q, rx, ry, held), start)
+        rest = tidy(max(-360.0, min(360.0, sweep + start - new)))
+        return Change({"start": new, "sweep": rest}, (0, 0), (0, 0), f"start {new:g}°")
+
+    def last(q: Point, digits: int, held: bool) -> Change:
+        new = tidy(_turned_to(_angle_of(q, rx, ry, held) - start, sweep))
+        new = max(-360, min(360, new))
+        return Change({"sweep": new}, (0, 0), (0, 0), f"sweep {new:g}°")
+
+    return (
+        Handle("angle", point_at(rx, ry, start), first),
+        Handle("angle", point_at(rx, ry, start + sweep), last),
+    )
+
+
+def _arc(s: Start) -> list[Handle]:
+    rx, ry = s.shape.radii  # type: ignore[attr-defined]
+    start, sweep = s.shape.start, s.shape.sweep  # type: ignore[attr-defined]
+    return [*_angles(start, sweep, rx, ry), *(h for h in _ellipse(s) if h.raw in ((rx, 0.0), (0.0, ry)))]
+
+
+def _to_edge(name: str, word: str, at: Point) -> Handle:
+    def drag(q: Point, digits: int, held: bool) -> Change:
+        new = rounded(math.hypot(*q), digits)
+        return Change({name: new}, (0, 0), (0, 0), f"{word} {new:g}")
+
+    return Handle("radius", at, drag)
+
+
+def _annulus(s: Start) -> list[Handle]:
+    shape: Any = s.shape
+    whole = abs(shape.sweep) >= 360
+    middle = 0.0 if whole else shape.start + shape.sweep / 2
+    edges = [_to_edge(n, n, point_at(r, r, middle)) for n, r in (("outer", shape.outer), ("inner", shape.inner))]
+    if whole:
+        return edges
+    between = (shape.outer + shape.inner) / 2
+    return [*edges, *_angles(shape.start, shape.sweep, between, between)]
+
+
+def _first_corner(name: str, radius: float, facing: float) -> Handle:
+    """The first corner carries the radius and the direction."""
+
+    def drag(q: Point, digits: int, held: bool) -> Change:
+        new = rounded(math.hypot(*q), digits)
+        way = _turned_to(_angle_of(q, 1, 1, held), facing)
+        return Change({name: new, "facing": way}, (0, 0), (0, 0), f"{name} {new:g}, facing {way:g}°")
+
+    return Handle("corner", point_at(radius, radius, facing), drag)
+
+
+def _regular_polygon(s: Start) -> list[Handle]:
+    shape: Any = s.shape
+    return [_first_corner("radius", shape.radius, shape.facing)]
+
+
+def _star(s: Start) -> list[Handle]:
+    shape: Any = s.shape
+    notch = point_at(shape.inner, shape.inner, shape.facing + 180 / shape.tips)
+    return [_first_corner("outer", shape.outer, shape.facing), _to_edge("inner", "inner", notch)]
 
 
 def pivot_point(start: Start) -> Point:

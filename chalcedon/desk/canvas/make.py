@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from PySide6.QtCore import QPointF, Qt
@@ -18,6 +19,16 @@ if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas
 
 
+ROUND: dict[str, Callable[[float, float], dict[str, Any]]] = {
+    "circle": lambda r, way: {"radius": r},
+    "arc": lambda r, way: {"radii": (r, r), "start": way},
+    "annulus": lambda r, way: {"outer": r, "inner": tidy(r / 2, 2)},
+    "regular_polygon": lambda r, way: {"radius": r, "facing": way},
+    "star": lambda r, way: {"outer": r, "inner": tidy(r * 0.45, 2), "facing": way},
+}
+"""Kinds that are dragged from the centre to the edge: what the distance and the direction of the drag give."""
+
+
 class MakeTool(Tool):
     """Makes one shape by pressing and dragging; a mere click makes one of the usual size."""
 
@@ -26,6 +37,10 @@ class MakeTool(Tool):
         "line": "Press where it starts, drag to its end · Shift holds to 15°",
         "rect": "Press at one corner, drag to the other · Shift makes a square · Ctrl from the centre",
         "circle": "Press at the centre, drag to the edge",
+        "arc": "Press at the centre, drag to where the arc starts · Shift holds to 15°",
+        "annulus": "Press at the centre, drag to the outer edge",
+        "regular_polygon": "Press at the centre, drag to the first corner · Shift holds to 15°",
+        "star": "Press at the centre, drag to the first tip · Shift holds to 15°",
         "ellipse": "Press at the centre, drag to a corner of its box · Shift makes it round",
     }
 
@@ -72,9 +87,10 @@ class MakeTool(Tool):
                 angle = math.radians(round(math.degrees(math.atan2(dy, dx)) / 15) * 15)
                 dx, dy = tidy(length * math.cos(angle), 2), tidy(length * math.sin(angle), 2)
             return {"at": a, "to": (dx, dy)}, f"to {dx:g}, {dy:g}"
-        if self.kind == "circle":
+        if self.kind in ROUND:
             radius = tidy(math.hypot(dx, dy), self.canvas.view.digits)
-            return {"at": a, "radius": radius}, f"radius {radius:g}"
+            way = round(math.degrees(math.atan2(dy, dx)))
+            return {"at": a, **ROUND[self.kind](radius, round(way / 15) * 15 if p.shift else way)}, f"radius {radius:g}"
         w, h = abs(dx), abs(dy)
         if p.shift:
             w = h = max(w, h)

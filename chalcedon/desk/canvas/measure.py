@@ -7,9 +7,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from typing import Any
 
 from chalcedon.evaluate import Node
 from chalcedon.geometry import Affine
+from chalcedon.geometry.round import point_at
 from chalcedon.scene.steps import compose
 from chalcedon.scene.values import place_in
 
@@ -40,9 +42,11 @@ def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
         if path == (0,):
             return _span(raw, (0, h), (w, h), f"width {w:g}")
         return _span(raw, (w, 0), (w, h), f"height {h:g}")
-    if name == "radius":
-        r = shape.radius  # type: ignore[attr-defined]
-        return _span(raw, (0, 0), (r, 0), f"radius {r:g}")
+    if name in ("radius", "inner", "outer"):
+        r = getattr(shape, name)
+        return _span(raw, (0, 0), point_at(r, r, _direction(shape, name)), f"{name} {r:g}")
+    if name in ("start", "sweep", "facing"):
+        return _angle(node, raw, name)
     if name == "radii":
         rx, ry = shape.radii  # type: ignore[attr-defined]
         return _span(raw, (0, 0), (rx, 0), f"rx {rx:g}") if path == (0,) else _span(raw, (0, 0), (0, ry), f"ry {ry:g}")
@@ -63,6 +67,29 @@ def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
     if name == "steps":
         return _step(node, path, parent)
     return None
+
+
+def _direction(shape: Any, name: str) -> float:
+    """Where a radius is drawn: toward what it belongs to."""
+    if shape.kind == "star" and name == "inner":
+        return float(shape.facing + 180 / shape.tips)
+    if shape.kind == "annulus":
+        return float(shape.start)
+    return float(getattr(shape, "facing", 0.0))
+
+
+def _angle(node: Node, raw: Affine, name: str) -> Measure:
+    """A protractor about the centre: from the x axis, or for a sweep from the start on."""
+    shape: Any = node.shape
+    angle = getattr(shape, name)
+    zero = shape.start if name == "sweep" else 0.0
+    rx, ry = shape.radii if shape.kind == "arc" else (getattr(shape, "outer", 0) or getattr(shape, "radius", 0),) * 2
+    rx, ry = rx * 0.6, ry * 0.6
+    count = max(2, min(120, int(abs(angle) / 4) + 2))
+    curve = [point_at(rx, ry, zero + angle * i / (count - 1)) for i in range(count)]
+    out = Measure(f"{name} {angle:g}°", raw.map(*curve[-1]), [_line(raw, *curve)], arrow=True)
+    out.faint += [_line(raw, (0, 0), point_at(rx * 1.5, ry * 1.5, zero)), _line(raw, (0, 0), curve[-1])]
+    return out
 
 
 def _line(m: Affine, *points: Point) -> list[Point]:

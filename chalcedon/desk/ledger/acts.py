@@ -116,6 +116,8 @@ class CellActs:
             getattr(cell.owner.declared(cell.name).kind, "of", cell.owner.declared(cell.name).kind), "low", None
         )
         high = getattr(cell.owner.declared(cell.name).kind, "high", None)
+        if getattr(cell.owner.declared(cell.name).kind, "whole", False) and not isinstance(new, Formula):
+            new = round(new)
         if not isinstance(new, Formula):  # a drag stops at the limits; typing past them is explained
             new = max(new, low) if low is not None else new
             new = min(new, high) if high is not None else new
