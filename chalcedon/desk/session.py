@@ -14,8 +14,12 @@ from chalcedon.files import open_scene, save_scene
 from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape
-from chalcedon.scene.order import paint_key
+from chalcedon.scene.history import UndoStep
+from chalcedon.scene.order import outermost, paint_key
 from chalcedon.scene.shapes import CLAY, INK, Arc, Stroked
+
+MOST_SHOWN = 100
+"""Shapes that undo and redo select; a step that touched more leaves the selection alone."""
 
 
 class Session(QObject):
@@ -123,14 +127,24 @@ class Session(QObject):
         self.scene.history.end_gesture()
 
     def undo(self) -> None:
+        steps = self.scene.history.done[-1:]
         name = self.scene.undo()
-        self.flush()
+        self._show(steps)
         self.say(f"Took back: {name}." if name else "There is nothing to undo.")
 
     def redo(self) -> None:
+        steps = self.scene.history.undone[-1:]
         name = self.scene.redo()
-        self.flush()
+        self._show(steps)
         self.say(f"Did again: {name}." if name else "There is nothing to redo.")
+
+    def _show(self, steps: list[UndoStep]) -> None:
+        """Selects what an undone or redone step touched, so that it can be seen."""
+        self.flush()
+        touched = [getattr(e, "shape", getattr(e, "target", None)) for step in steps for e in step.edits]
+        alive = [s for s in dict.fromkeys(touched) if isinstance(s, Shape) and s.scene is self.scene]
+        if alive and len(alive) <= MOST_SHOWN:
+            self.select(outermost(alive))
 
     def say(self, text: str, kind: str = "note") -> None:
         self.said.emit(text, kind)

@@ -1,13 +1,12 @@
 """Starting the desk as a person does, and the colour picker from the keyboard."""
 
+import json
 import subprocess
 import sys
 
-from PySide6.QtCore import QPoint, Qt, QTimer
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
 
-from chalcedon.desk import app
 from chalcedon.desk.colorpicker import ColorPicker
 from chalcedon.desk.strip import KEYS, MADE
 from chalcedon.files import save_scene
@@ -16,37 +15,44 @@ from chalcedon.scene import Circle, Scene
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
 
-def started(monkeypatch, qapp, file=None):
-    """Runs the desk until it is idle; returns what its window showed."""
-    seen = {}
+LOOK = """
+import json, sys
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication
+from chalcedon.desk import app
 
-    def look():
-        window = next(w for w in QApplication.topLevelWidgets() if type(w).__name__ == "Window" and w.isVisible())
-        window.canvas.repaint()
-        seen.update(
-            title=window.session.title,
-            count=len(window.session.scene),
-            said=window.messages.label.text(),
-            focus=window.focusWidget() is window.canvas,
-        )
-        window._sure = True
-        window.close()
-        QApplication.quit()
+def look():
+    window = next(w for w in QApplication.topLevelWidgets() if type(w).__name__ == "Window" and w.isVisible())
+    window.canvas.repaint()
+    print(json.dumps({"title": window.session.title, "count": len(window.session.scene),
+                      "said": window.messages.label.text(), "focus": window.focusWidget() is window.canvas}))
+    window._sure = True
+    window.close()
 
-    QTimer.singleShot(400, look)
-    assert app.run(file) == 0
-    return seen
+app.make_app()
+QTimer.singleShot(400, look)
+sys.exit(app.run(sys.argv[1] if len(sys.argv) > 1 else None))
+"""
 
 
-def test_the_first_start_shows_the_demo_and_the_next_an_empty_page(monkeypatch, qapp, tmp_path):
-    first = started(monkeypatch, qapp)
+def started(file=None):
+    """Runs the desk in a process of its own until it is idle; returns what its window showed."""
+    done = subprocess.run(
+        [sys.executable, "-c", LOOK, *([file] if file else [])], capture_output=True, text=True, timeout=60
+    )
+    assert done.returncode == 0, done.stderr
+    return json.loads(done.stdout)
+
+
+def test_the_first_start_shows_the_demo_and_the_next_an_empty_page(tmp_path):
+    first = started()
     assert (first["title"], first["count"]) == ("harbour", 60) and first["focus"]
-    assert started(monkeypatch, qapp)["count"] == 0
+    assert started()["count"] == 0
     path = tmp_path / "night.chal"
     save_scene(Scene([Circle(), Circle()]), path)
-    third = started(monkeypatch, qapp, str(path))
+    third = started(str(path))
     assert (third["title"], third["count"]) == ("night", 2)
-    missing = started(monkeypatch, qapp, str(tmp_path / "none.chal"))
+    missing = started(str(tmp_path / "none.chal"))
     assert missing["count"] == 0 and "there is no such file" in missing["said"]
 
 

@@ -87,6 +87,8 @@ def test_group_ungroup_delete(desk):
     desk.session.select([])
     desk.w.run_command("edit.delete")
     assert "nothing is selected" in desk.said
+    desk.w.run_command("edit.undo")
+    assert desk.chosen == ["wall", "moon"], "what came back is selected, so that it is seen"
 
 
 def test_find_anything(desk):

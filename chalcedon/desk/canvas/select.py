@@ -207,6 +207,9 @@ class SelectTool(Tool):
                 self.session.select([self._hit])
             else:
                 self.session.select([])
+                under = self.session.tester.hit_test(p.sx, p.sy, first=True)
+                if under:
+                    self.session.say(f"{under[0].id} is locked, so it isn't picked here. Its row can be clicked.")
         elif doing == "band":
             box = (min(down.sx, p.sx), min(down.sy, p.sy), max(down.sx, p.sx), max(down.sy, p.sy))
             inside = self.session.tester.inside(box, unlocked=True)

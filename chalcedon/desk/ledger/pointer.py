@@ -90,6 +90,8 @@ class LedgerPointer:
         shape, cell, _top = self.ledger.cell_at(at.x(), at.y())
         row = self.ledger.index_of(shape) if shape is not None else -1
         hot = (shape, cell.key) if cell is not None else None
+        if (row, hot) == (self.hover_row, self.hot):
+            return
         if row != self.hover_row:
             self.hover_row = row
             self.ledger.hovered.emit(shape)
