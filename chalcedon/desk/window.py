@@ -336,7 +336,7 @@ class Window(QMainWindow):
         self.ledger.acts.close_editor()
         if self._sure or not self.session.scene.history.changed:
             self.settings.setValue("geometry", self.saveGeometry())
-            self.canvas.tiles.close()
+            self.canvas.shut()
             event.accept()
             return
         event.ignore()

@@ -46,7 +46,10 @@ def dash(line: Polyline, pattern: Sequence[float], offset: float) -> list[Polyli
         while length - done > left:
             done += left
             t = done / length
-            cut = Vertex(a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t, way, way, False)
+            bent = (a.leave[0] + (b.arrive[0] - a.leave[0]) * t, a.leave[1] + (b.arrive[1] - a.leave[1]) * t)
+            size = math.hypot(*bent)
+            along = (bent[0] / size, bent[1] / size) if size > 0.5 else way  # the curve's tangent, not the chord's
+            cut = Vertex(a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t, along, along, False)
             if on:
                 current.append(cut)
                 out.append(_open(current))

@@ -43,6 +43,9 @@ class Pen(NamedTuple):
         return reach
 
 
+FINER = (1 / 256, 1 / 64, 1 / 16, 1 / 4, 1 / 2, 3 / 4, 15 / 16, 63 / 64, 255 / 256)
+"""Where an edge that turns is cut beside an end of the line."""
+
 Polygon = list[Point]
 Wedge = tuple[float, float, float, float, float, float]
 """A sector: centre, then the two unit directions that bound it (less than a half turn apart)."""
@@ -59,7 +62,7 @@ class StrokeRegion:
         if pen.width > 0.0:
             for line in flatten(path, tolerance):
                 for part in dash(line, pen.dash, pen.dash_offset) if pen.dash else [line]:
-                    self._stroke(part, pen)
+                    self._stroke(part if part.closed else self._with_true_ends(part), pen)
         self._sort_into_bands()
 
     # building
@@ -83,6 +86,49 @@ class StrokeRegion:
         if not closed:
             self._cap(v[0], (-v[0].leave[0], -v[0].leave[1]), (-ways[0][0], -ways[0][1]), pen)
             self._cap(v[-1], v[-1].arrive, ways[-1], pen)
+
+    def _with_true_ends(self, line: Polyline) -> Polyline:
+        """An open line whose first and last edges leave along the true tangents.
+
+        A cap stands at a right angle to the curve, but a band at a right angle to its chord. Under a thick pen the
+        two differ visibly, so edges that turn are cut finer toward the ends.
+        """
+        v = line.vertices
+        if len(v) < 2:
+            return line
+        head = self._cut_finer(v[0], v[1])
+        tail = [] if len(v) == 2 and head else self._cut_finer(v[-2], v[-1])
+        if not head and not tail:
+            return line
+        return Polyline([v[0], *head, *v[1:-1], *tail, v[-1]], False)
+
+    def _cut_finer(self, a: Vertex, b: Vertex) -> list[Vertex]:
+        """Points of the curve between two vertices, as the cubic with their tangents; none where it runs straight."""
+        length = math.hypot(b.x - a.x, b.y - a.y)
+        turn = abs(a.leave[0] * b.arrive[1] - a.leave[1] * b.arrive[0])
+        if turn * self.half <= self.tolerance:
+            return []
+        k = length / 3
+        x1, y1 = a.x + a.leave[0] * k, a.y + a.leave[1] * k
+        x2, y2 = b.x - b.arrive[0] * k, b.y - b.arrive[1] * k
+        out = []
+        for t in FINER:
+            s = 1.0 - t
+            dx = s * s * (x1 - a.x) + 2 * s * t * (x2 - x1) + t * t * (b.x - x2)
+            dy = s * s * (y1 - a.y) + 2 * s * t * (y2 - y1) + t * t * (b.y - y2)
+            size = math.hypot(dx, dy)
+            if size > 0.0:
+                way = (dx / size, dy / size)
+                out.append(
+                    Vertex(
+                        s * s * s * a.x + 3 * s * s * t * x1 + 3 * s * t * t * x2 + t * t * t * b.x,
+                        s * s * s * a.y + 3 * s * s * t * y1 + 3 * s * t * t * y2 + t * t * t * b.y,
+                        way,
+                        way,
+                        False,
+                    )
+                )
+        return out
 
     def _band(self, a: Vertex, b: Vertex, way: Point) -> None:
         nx, ny = -way[1] * self.half, way[0] * self.half

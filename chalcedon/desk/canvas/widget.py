@@ -57,6 +57,7 @@ class Canvas(QWidget):
         self._rulers = overlay.Rulers()
         self._overlaid = QRect()
         self._pointed_out: Shape | None = None
+        self._shut = False
         self._idle = QTimer(self)
         self._idle.setInterval(0)
         self._idle.timeout.connect(self._refine)
@@ -112,6 +113,13 @@ class Canvas(QWidget):
             self._idle.stop()
 
     _stale = False
+
+    def shut(self) -> None:
+        """Ends all painting for good. A painter still at work when the process ends would crash it."""
+        self._idle.stop()
+        self._idle.timeout.disconnect()
+        self._shut = True
+        self.tiles.close()
 
     def point_out(self, shape: Shape | None) -> None:
         """Draws the outline of a shape that is pointed at elsewhere; None for none."""
@@ -195,6 +203,8 @@ class Canvas(QWidget):
         self.view.ratio = self.devicePixelRatioF()
 
     def paintEvent(self, event: QPaintEvent) -> None:
+        if self._shut:
+            return
         if not self._fitted and self.isVisible():
             self._fitted = True
             self.view.ratio = self.devicePixelRatioF()
