@@ -58,6 +58,7 @@ class StrokeRegion:
         self.half = pen.width / 2
         self.tolerance = tolerance
         self.polygons: list[Polygon] = []
+        self._short = 0.0  # the shorter of the two edges at the vertex in hand
         self.wedges: list[Wedge] = []
         if pen.width > 0.0:
             for line in flatten(path, tolerance):
@@ -75,14 +76,18 @@ class StrokeRegion:
         closed = line.closed
         count = len(v) if closed else len(v) - 1
         ways: list[Point] = []
+        lengths: list[float] = []
         for i in range(count):
             a, b = v[i], v[(i + 1) % len(v)]
             length = math.hypot(b.x - a.x, b.y - a.y)
             way = ((b.x - a.x) / length, (b.y - a.y) / length)
             ways.append(way)
+            lengths.append(length)
             self._band(a, b, way)
         for i in range(0 if closed else 1, len(v) if closed else len(v) - 1):
+            self._short = min(lengths[i - 1], lengths[i % count])
             self._corner(v[i], ways[i - 1], ways[i % count], pen)
+        self._short = min(lengths[0], lengths[-1])
         if not closed:
             self._cap(v[0], (-v[0].leave[0], -v[0].leave[1]), (-ways[0][0], -ways[0][1]), pen)
             self._cap(v[-1], v[-1].arrive, ways[-1], pen)
@@ -159,6 +164,9 @@ class StrokeRegion:
             self._sector(v, middle, d1)
         else:
             self._sector(v, d0, d1)
+            if abs(turn) * self.half > self._short:
+                # the pen is wider than the bend: past the centre of curvature the bands come apart again
+                self._sector(v, (-d0[0], -d0[1]), (-d1[0], -d1[1]))
 
     def _sector(self, v: Vertex, d0: Point, d1: Point) -> None:
         if d0[0] * d1[1] - d0[1] * d1[0] < 0.0:
