@@ -233,13 +233,12 @@ class Probe(QWidget):
 
     def _step(self, way: int) -> None:
         """The focus goes to the next chip, and the chips along with it at the ends."""
-        focus = self._focus + way
-        if focus >= len(self._boxes) and self._left_out:
+        target = max(0, min(len(self._found) - 1, self._first + self._focus + way))
+        while target >= self._first + len(self._boxes) and self._left_out:
             self._scroll(1)
-        elif focus < 0 and self._first:
+        while target < self._first:
             self._scroll(-1)
-        else:
-            self._focus = max(0, min(len(self._boxes) - 1, focus))
+        self._focus = target - self._first
         self.update()
 
     def _scroll(self, way: int) -> None:

@@ -15,7 +15,7 @@ from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape
 from chalcedon.scene.history import UndoStep
-from chalcedon.scene.order import outermost, paint_key
+from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import CLAY, INK, Arc, Stroked
 
 MOST_SHOWN = 100
@@ -169,9 +169,6 @@ class Session(QObject):
     def current(self) -> Shape | None:
         """The shape selected last."""
         return self.selection[-1] if self.selection else None
-
-    def in_paint_order(self) -> list[Shape]:
-        return sorted(self.selection, key=paint_key)
 
     def node(self, shape: Shape) -> Node:
         return self.display.node(shape)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import weakref
-from collections.abc import Container, Iterable
+from collections.abc import Container
 from typing import Any
 
 from chalcedon.evaluate import Changes, DisplayList, Node
@@ -174,7 +174,3 @@ def hit_test(scene: Scene, x: float, y: float, **options: Any) -> list[Hit]:
     if tester is None:
         tester = _testers[scene] = HitTester(scene)
     return tester.hit_test(x, y, **options)
-
-
-def ids(hits: Iterable[Hit]) -> list[str]:
-    return [h.id for h in hits]

@@ -13,7 +13,6 @@ from typing import Any, NamedTuple
 from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene import OFFERED, Shape
-from chalcedon.scene.color import rgba
 from chalcedon.scene.declare import Property
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.shapes import kind_named
@@ -91,6 +90,8 @@ class LineParser:
     def feed(self, token: Token) -> None:
         if self.shape_class is None:
             self._start(token)
+        elif self._name == "id":
+            self.id, self._name = token.text.strip("\"'"), ""
         elif token.kind == "word" and self._is_name(token.text):
             self._switch(token.text)
         elif token.kind == "other":
@@ -102,6 +103,8 @@ class LineParser:
         """Ends the value being read; raises when it is incomplete."""
         if self._op:
             self._end_step()
+        elif self._name == "id":
+            raise ValueProblem("id has no value.", hint="It takes a name: letters, digits and _.")
         elif self._name:
             self._end_value()
 
@@ -156,10 +159,6 @@ class LineParser:
             self._pending.append(calculate(token.text))
             if len(self._pending) == len(OPS[self._op]):
                 self._end_step()
-            return
-        if self._name == "id":
-            self.id = token.text.strip("\"'")
-            self._name = ""
             return
         if token.kind == "word" and not self.id and not self._pending and self._only_kind_so_far(token):
             self.id = token.text  # circle moon 200 120 40
@@ -287,11 +286,3 @@ def _truth(text: str) -> bool:
 
 def _string(text: str) -> str:
     return text[1:].removesuffix(text[0]) if text[:1] in ("'", '"') else text
-
-
-def is_color(text: str) -> bool:
-    try:
-        rgba(text)
-    except ValueProblem:
-        return False
-    return True

@@ -69,6 +69,8 @@ def test_loose_lines(line, text):
         ("polyline 0 0 1 2 3", "x 3 has no y"),
         ("rect 0 0 1 2 visible maybe", "neither yes nor no"),
         ("circle 1 2 3 @", "@ can't stand here"),
+        ("circle 1 2 3 id", "id has no value"),
+        ("circle 1 2 3 id 5", "can't be an id"),
     ],
 )
 def test_a_line_that_can_not_be_read_says_why(line, problem):
@@ -116,6 +118,7 @@ def test_hints_name_the_value_being_typed():
     assert (at("circle ").title, at("circle 10 ").title) == ("at x", "at y")
     assert at("circle 10 20 ")[:2] == ("radius", "centre to edge")
     assert at("circle 1 2 3 f").candidates[0] == "fill"
+    assert at("circle 1 2 3 id ").title == "id" and parse_line("circle 1 2 3 id fill fill red").id == "fill"
     assert "linen" in at("circle 1 2 3 fill lin").candidates
     assert "Did you mean" in at("circle 1 2 3 fil red ").help
     for kind in OFFERED:

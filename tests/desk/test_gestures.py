@@ -1,0 +1,144 @@
+"""Gestures that go on over many events, and what the window keeps in step meanwhile."""
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+Key, Mod = Qt.Key, Qt.KeyboardModifier
+
+
+def wheel(desk, x, y, delta, mods=Mod.NoModifier):
+    spot = QPointF(desk.spot(x, y))
+    QApplication.sendEvent(
+        desk.w.canvas,
+        QWheelEvent(
+            spot, spot, QPoint(), QPoint(0, delta), Qt.MouseButton.NoButton, mods, Qt.ScrollPhase.NoScrollPhase, False
+        ),
+    )
+
+
+def test_the_wheel_zooms_about_the_pointer_and_pans(desk):
+    view = desk.w.canvas.view
+    before = view.to_widget(600, 100)
+    wheel(desk, 600, 100, 240, Mod.ControlModifier)
+    assert view.zoom > 1.3 and view.to_widget(600, 100) == pytest.approx(before, abs=1)
+    y = view.y
+    wheel(desk, 600, 100, -120)
+    assert view.y < y and desk.w.strip.zoom.text().endswith("%")
+    x = view.x
+    wheel(desk, 600, 100, 120, Mod.ShiftModifier)
+    assert view.x > x
+
+
+def test_space_and_the_middle_button_pan(desk):
+    canvas, view = desk.w.canvas, desk.w.canvas.view
+    x = view.x
+    QTest.keyPress(canvas, Key.Key_Space)
+    desk.drag((150, 150), (170, 150), (200, 150))
+    QTest.keyRelease(canvas, Key.Key_Space)
+    assert view.x > x and desk["wall"].at == (100, 100), "the picture moved, not the shape"
+    assert desk.chosen == []
+
+
+def test_shift_holds_a_move_to_one_axis(desk):
+    desk.click(150, 150)
+    desk._drag(desk.w.canvas, [desk.spot(150, 150)], Mod.NoModifier)
+    desk.drag((150, 150), (190, 155), (230, 170), mods=Mod.NoModifier)
+    assert desk["wall"].at == (180, 120)
+
+
+def test_every_part_shows_a_drag_while_it_goes_on(desk):
+    desk.drag((150, 150), (160, 150), (200, 170), release=False)
+    cell, _spot = desk.cell("wall", "number", "at", (0,))
+    assert cell.text == "150" and desk.w.canvas.tool.word == "+50, +20"
+    summary, _spot = desk.cell("wall", "number", "at", (0,), opened=False)
+    assert summary.text == "150"
+    assert {f.shape.id: f.part for f in desk.w.probe.findings}["wall"] == "fill"
+    assert desk.w.isWindowModified() and "●" in desk.w.head.title.text()
+    QTest.mouseRelease(desk.w.canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, desk.spot(200, 170))
+
+
+def test_escape_while_making_leaves_nothing(desk):
+    desk.key(Key.Key_R, widget=desk.w.canvas)
+    desk.drag((500, 400), (510, 410), (560, 440), release=False)
+    assert "rect" in desk.order
+    desk.key(Key.Key_Escape, widget=desk.w.canvas)
+    assert "rect" not in desk.order and not desk.session.scene.undo_name and not desk.session.scene.redo_name
+
+
+def test_another_kind_chosen_in_the_middle_keeps_the_line_so_far(desk):
+    desk.key(Key.Key_P, widget=desk.w.canvas)
+    for p in ((500, 350), (600, 350), (700, 450)):
+        desk.click(*p)
+    desk.key(Key.Key_C, widget=desk.w.canvas)
+    assert desk["polyline"].points == ((0, 0), (100, 0), (200, 100)) and not desk["polyline"].closed
+    assert desk.w.canvas.kind == "circle"
+
+
+def test_a_mere_click_makes_a_shape_of_the_usual_size(desk):
+    desk.key(Key.Key_C, widget=desk.w.canvas)
+    desk.click(500, 400)
+    assert (desk["circle"].at, desk["circle"].radius) == ((500, 400), 40)
+
+
+def test_modifiers_while_making(desk):
+    desk.key(Key.Key_R, widget=desk.w.canvas)
+    desk.drag((500, 400), (510, 410), (560, 430), mods=Mod.ShiftModifier)
+    assert desk["rect"].size == (60, 60)
+    desk.key(Key.Key_R, widget=desk.w.canvas)
+    desk.drag((300, 400), (310, 410), (340, 420), mods=Mod.ControlModifier)
+    assert (desk["rect_2"].at, desk["rect_2"].size) == ((260, 380), (80, 40)), "from its centre"
+    desk.key(Key.Key_L, widget=desk.w.canvas)
+    desk.drag((300, 300), (310, 300), (400, 308), mods=Mod.ShiftModifier)
+    assert desk["line"].to == pytest.approx((100.32, 0), abs=0.01)
+
+
+def test_handles_of_a_group_turn_it_about_its_origin(desk):
+    desk.click(450, 320, Mod.ControlModifier)
+    tool = desk.w.canvas.tool
+    start, handles = tool.handles()
+    assert handles == []
+    x, y = desk.w.canvas.view.to_scene(*tool.turn_spot(start))
+    desk.drag((x, y), (x + 20, y + 5), (x + 120, y + 60), mods=Mod.ShiftModifier)
+    (step,) = desk["boat"].steps
+    assert step.op == "rotate" and step.values[0] % 15 == 0 and desk["boat"].at == (400, 300)
+    desk.w.run_command("edit.undo")
+    assert desk["boat"].steps == () and desk.chosen == ["boat"]
+
+
+def test_the_pivot_is_dragged_once_there_are_steps(desk):
+    desk["wall"].steps = [{"rotate": 30}]
+    desk.session.flush()
+    desk.click(200, 160)
+    node = desk.session.node(desk["wall"])
+    before = node.bounds()
+    desk.drag(node.world.map(100, 60), (205, 165), node.world.map(0, 0))
+    assert desk["wall"].pivot == (0, 0) or desk["wall"].pivot == "top-left"
+    assert desk.session.node(desk["wall"]).bounds() == pytest.approx(before, abs=0.02)
+
+
+def test_rows_hovered_are_pointed_out_on_the_picture(desk):
+    _cell, spot = desk.cell("moon", "id", "id", opened=False)
+    QTest.mouseMove(desk.w.ledger.viewport(), spot)
+    assert desk.w.canvas._pointed_out is desk["moon"]
+    desk.w.ledger.pointer.leave()
+    assert desk.w.canvas._pointed_out is None
+
+
+def test_chips_of_the_probe_from_the_keyboard(desk):
+    for i in range(9):
+        desk.line(f"rect 500 350 {90 + i} 90 id layer_with_a_name_{i}")
+    desk.hover(540, 400)
+    probe = desk.w.probe
+    assert len(probe.findings) >= 9 and probe._left_out > 0
+    probe.setFocus()
+    for _ in range(8):
+        desk.key(Key.Key_Right, widget=probe)
+    assert probe._first > 0, "the chips go along with the focus"
+    desk.key(Key.Key_Return, widget=probe)
+    assert desk.chosen == ["layer_with_a_name_0"]
+    for _ in range(12):
+        desk.key(Key.Key_Left, widget=probe)
+    assert probe._first == 0
