@@ -6,6 +6,8 @@ import errno
 import os
 import shutil
 import tempfile
+from functools import partial
+from operator import itemgetter
 from pathlib import Path
 from typing import Any
 
@@ -67,6 +69,8 @@ def _write(shape: Shape, indent: bytes, comma: bytes, out: list[bytes]) -> None:
 def _values(owner: Declared) -> dict[str, Any]:
     """What a shape or the scene states, in the order of the declarations, then what is not known here."""
     values, extra, formulas = owner._values, owner._extra, owner._formulas
+    if not extra and not formulas:
+        return {name: value if take is None else take(values) for name, value, take in _plan(owner)}
     always, rank, writers = _order(type(owner))
     if extra:
         stated = {*values, *(n for n in extra if n in rank), *always}
@@ -87,6 +91,35 @@ def _values(owner: Declared) -> dict[str, Any]:
     for name, raw in extra.items():
         out.setdefault(name, raw)
     return out
+
+
+_Plan = list[tuple[str, Any, Any]]
+_plans: dict[tuple[type[Declared], tuple[str, ...]], _Plan] = {}
+
+
+def _plan(owner: Declared) -> _Plan:
+    """For a shape that states just these properties: name by name a fixed JSON value, or what takes it from the
+    stored values. Most shapes of a scene share a few plans."""
+    key = (type(owner), tuple(owner._values))
+    plan = _plans.get(key)
+    if plan is None:
+        always, rank, writers = _order(type(owner))
+        plan = []
+        for name in sorted({*owner._values, *always}, key=rank.__getitem__):
+            if name not in owner._values:
+                plan.append((name, always[name], None))
+            elif writers[name] is None:
+                plan.append((name, None, itemgetter(name)))
+            else:
+                plan.append((name, None, partial(_written, name, writers[name])))
+        if len(_plans) > 10_000:
+            _plans.clear()
+        _plans[key] = plan
+    return plan
+
+
+def _written(name: str, write: Any, values: dict[str, Any]) -> Any:
+    return write(values[name])
 
 
 _Order = tuple[dict[str, Any], dict[str, int], dict[str, Any]]
