@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import QObject
@@ -10,9 +11,11 @@ from PySide6.QtGui import QGuiApplication
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import arrange
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Group, order
+from chalcedon.scene import Group, Scene, Shape, order
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.source import parse_line, parse_text, print_shapes
+
+Move = Callable[[Scene, Sequence[Shape]], bool]
 
 OFFSET = 16.0
 """Scene px by which the first duplicate is moved."""
@@ -134,24 +137,19 @@ class Edits(QObject):
 
     def shift_rows(self, way: int) -> None:
         """One row up or down in the ledger."""
-        forward = (way > 0) != self._front_first()
-        moved = False
-        with self.session.step(""):
-            move = order.forward if forward else order.backward
-            moved = move(self.session.scene, self.session.selection)
-        self._name_last(
-            moved, f"{names_of(outermost(self.session.selection))} is at the {'front' if forward else 'back'} already."
-        )
+        self._reorder(order.forward, order.backward, way)
 
     def to_end(self, way: int) -> None:
+        """To the top or the bottom row of the group."""
+        self._reorder(order.to_front, order.to_back, way)
+
+    def _reorder(self, forward: Move, backward: Move, way: int) -> None:
         front = (way > 0) != self._front_first()
         moved = False
         with self.session.step(""):
-            move = order.to_front if front else order.to_back
-            moved = move(self.session.scene, self.session.selection)
-        self._name_last(
-            moved, f"{names_of(outermost(self.session.selection))} is at the {'front' if front else 'back'} already."
-        )
+            moved = (forward if front else backward)(self.session.scene, self.session.selection)
+        who = names_of(outermost(self.session.selection))
+        self._name_last(moved, f"{who} is at the {'front' if front else 'back'} already.")
 
     def past_next(self, way: int) -> None:
         front = (way > 0) != self._front_first()

@@ -168,9 +168,7 @@ def write_safely(path: Path, data: bytes, backup: bool = True) -> None:
             if backup:
                 _keep(target)
         else:
-            umask = os.umask(0)
-            os.umask(umask)
-            os.chmod(name, 0o666 & ~umask)
+            os.chmod(name, usual_mode())
         os.replace(name, target)
         _sync_folder(target.parent)
     except OSError as error:
@@ -178,6 +176,13 @@ def write_safely(path: Path, data: bytes, backup: bool = True) -> None:
     finally:
         if os.path.exists(name):
             os.unlink(name)
+
+
+def usual_mode() -> int:
+    """The permissions of a new file of this process; temporary files are made narrower."""
+    umask = os.umask(0)
+    os.umask(umask)
+    return 0o666 & ~umask
 
 
 def _keep(target: Path) -> None:

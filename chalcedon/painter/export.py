@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PySide6.QtGui import QGuiApplication
 
+from chalcedon.files.writer import usual_mode
 from chalcedon.painter.render import render_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
@@ -44,9 +45,7 @@ def render_file(scene: Scene, path: str, scale: float = 1.0) -> None:
     try:
         if not image.save(name):
             raise ChalcedonError("the picture can't be written: the disk may be full.", str(path))
-        umask = os.umask(0)
-        os.umask(umask)
-        os.chmod(name, 0o666 & ~umask)
+        os.chmod(name, usual_mode())
         os.replace(name, target)
     finally:
         if os.path.exists(name):

@@ -58,6 +58,7 @@ class Canvas(QWidget):
         self._overlaid = QRect()
         self._pointed_out: Shape | None = None
         self._shut = False
+        self._stale = False  # whether the last frame showed something old
         self._idle = QTimer(self)
         self._idle.setInterval(0)
         self._idle.timeout.connect(self._refine)
@@ -111,8 +112,6 @@ class Canvas(QWidget):
             self.update()
         elif self.session.tester.index.settle(SLICE / 2):
             self._idle.stop()
-
-    _stale = False
 
     def shut(self) -> None:
         """Ends all painting for good. A painter still at work when the process ends would crash it."""
@@ -279,7 +278,6 @@ class Canvas(QWidget):
         t = theme()
         middle = page & QRectF(self.rect())
         painter.setFont(font(17, bold=True))
-        painter.setPen(t.color("muted") if t.name == "plaster" else t.color("line"))
         painter.setPen(t.color("muted"))
         painter.drawText(middle.adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, "An empty page")
         painter.setFont(font(14))
@@ -292,7 +290,7 @@ class Canvas(QWidget):
         painter.drawText(
             middle.adjusted(0, 34, 0, 34),
             Qt.AlignmentFlag.AlignCenter,
-            "circle 200 120 40 fill carnelian".replace("carnelian", "#b8482a"),
+            "circle 200 120 40 fill #b8482a",
         )
 
     # pointer and keys
