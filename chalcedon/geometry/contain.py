@@ -7,7 +7,9 @@ crossing is found by a bracketed Newton iteration to full precision.
 from __future__ import annotations
 
 import itertools
+from collections.abc import Sequence
 
+from chalcedon.geometry.boxes import Box
 from chalcedon.geometry.curves import cubic_extrema, raise_quadratic, split_cubic
 from chalcedon.geometry.path import Path
 
@@ -15,11 +17,12 @@ Cubic = tuple[float, float, float, float]
 
 
 class Region:
-    """The filled area of an outline. Open subpaths are closed, as SVG fills them."""
+    """The area an outline fills, by the nonzero or the even-odd rule. Open subpaths are closed, as SVG fills them."""
 
-    __slots__ = ("_curves", "_lines")
+    __slots__ = ("_curves", "_lines", "even_odd")
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, even_odd: bool = False) -> None:
+        self.even_odd = even_odd
         self._lines: list[tuple[float, float, float, float, int]] = []
         """(top, bottom, x at top, dx/dy, direction); horizontal edges don't count."""
         self._curves: list[tuple[float, float, float, float, int, Cubic, Cubic]] = []
@@ -67,9 +70,21 @@ class Region:
                 turns += way
         return turns
 
-    def contains(self, x: float, y: float, even_odd: bool = False) -> bool:
+    def contains(self, x: float, y: float) -> bool:
         turns = self.winding(x, y)
-        return bool(turns & 1) if even_odd else turns != 0
+        return bool(turns & 1) if self.even_odd else turns != 0
+
+
+class Cells:
+    """Boxes of which any may hold a point: where text is hit."""
+
+    __slots__ = ("_cells",)
+
+    def __init__(self, cells: Sequence[Box]) -> None:
+        self._cells = cells
+
+    def contains(self, x: float, y: float) -> bool:
+        return any(a <= x <= c and b <= y <= d for a, b, c, d in self._cells)
 
 
 def _x_at(xs: Cubic, ys: Cubic, y: float) -> float:

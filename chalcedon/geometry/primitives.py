@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from chalcedon.geometry.path import Path
@@ -82,6 +83,53 @@ def rect(width: float, height: float, corners: Sequence[float] = (0.0,), x: floa
     if verbs.endswith("L") and tl == 0.0:  # the closing segment draws the last side
         verbs, c = verbs[:-1], c[:-2]
     return Path(verbs + "Z", tuple(c))
+
+
+REACH = 1.4
+"""How far a smooth corner reaches along the side, in radii."""
+
+
+def smooth_rect(width: float, height: float, corners: Sequence[float]) -> Path:
+    """A rectangle with corners whose curvature grows steadily from nothing at the side to 1.3/radius in the middle.
+
+    Each corner is two cubics that meet where a round corner has its middle. The first three controls lie on the side,
+    so the curvature there is 0.
+    """
+    if not any(corners):
+        return rect(width, height)
+    scaled = fit_corners(width, height, [r * REACH for r in (corners if len(corners) == 4 else [corners[0]] * 4)])
+    tl, tr, br, bl = (r / REACH for r in scaled)
+    verbs, c = "M", [tl * REACH, 0.0]
+    for radius, x, y, dx, dy in (
+        (tr, width, 0.0, 1, 0),
+        (br, width, height, 0, 1),
+        (bl, 0.0, height, -1, 0),
+        (tl, 0.0, 0.0, 0, -1),
+    ):
+        # in the corner's own axes, u back along the side that arrives, v on along the side that leaves
+        def at(u: float, v: float) -> tuple[float, float]:
+            return x - dx * u * radius - dy * v * radius, y - dy * u * radius + dx * v * radius  # noqa: B023
+
+        start = at(REACH, 0.0)
+        if start != (c[-2], c[-1]):
+            verbs += "L"
+            c += start
+        if radius > 0.0:
+            verbs += "CC"
+            for u, v in ((_NEAR, 0.0), (_BEND, 0.0), (_MIDDLE, _MIDDLE), (0.0, _BEND), (0.0, _NEAR), (0.0, REACH)):
+                c += at(u, v)
+    if verbs.endswith("L") and tl == 0.0:
+        verbs, c = verbs[:-1], c[:-2]
+    return Path(verbs + "Z", tuple(c))
+
+
+_MIDDLE = 1.0 - math.sqrt(0.5)
+"""Where the middle of a round corner of radius 1 stands, from the corner, along both sides."""
+_BEND = 2 * _MIDDLE
+"""Where its tangent there meets the sides."""
+_NEAR = _BEND + 1.3 * 1.5 * (_MIDDLE * math.sqrt(2.0)) ** 2 / math.sqrt(0.5)
+"""The control before: the curvature at the end of a cubic is 2/3 of |P1P2| sin / |P2P3| squared. With less than 1.3 it
+would swell on the way."""
 
 
 def polyline(points: Sequence[tuple[float, float]], closed: bool = False) -> Path:

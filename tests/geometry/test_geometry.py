@@ -139,9 +139,9 @@ def test_winding_is_that_of_the_flattened_outline(pieces, p, even_odd):
         a, b = (x0 - p[0], y0 - p[1]), (x1 - p[0], y1 - p[1])
         total += math.atan2(a[0] * b[1] - a[1] * b[0], a[0] * b[0] + a[1] * b[1])
     turns = round(total / (2 * math.pi))
-    region = Region(path)
+    region = Region(path, even_odd)
     assert region.winding(*p) == turns
-    assert region.contains(*p, even_odd) == (turns % 2 == 1 if even_odd else turns != 0)
+    assert region.contains(*p) == (turns % 2 == 1 if even_odd else turns != 0)
 
 
 def test_paths_are_drawn_through_pens_and_compare_by_value():
