@@ -1,0 +1,224 @@
+"""Text laid out in lines. x goes right from the left edge of the block, y down from the first baseline."""
+
+from __future__ import annotations
+
+import bisect
+import itertools
+import re
+from functools import lru_cache
+from typing import NamedTuple
+
+import numpy as np
+
+from chalcedon.geometry.boxes import Box
+from chalcedon.geometry.path import Path
+from chalcedon.text.bidi import base_level, visual_order
+from chalcedon.text.fonts import Face, choose
+from chalcedon.text.shape import Run, Shaped, Style, shape
+
+LONGEST = 100_000
+"""Characters that are laid out; what is beyond is kept, and said not to be shown."""
+
+
+class Block(NamedTuple):
+    """A text and how it is set. Lengths in px; a width of 0 doesn't wrap, a height of 0 is that of the lines."""
+
+    content: str
+    style: Style
+    width: float = 0.0
+    height: float = 0.0
+    align: str = "left"
+    vertical: str = "top"
+    line_height: float = 1.25
+    direction: str = "auto"
+
+
+class Placed(NamedTuple):
+    """A glyph on the page: its face, and where its origin stands."""
+
+    face: Face
+    glyph: int
+    x: float
+    y: float
+
+
+class Line(NamedTuple):
+    """A line: characters start to end of the content, its baseline, left edge and width without trailing space."""
+
+    start: int
+    end: int
+    baseline: float
+    left: float
+    width: float
+
+
+class Layout(NamedTuple):
+    """Glyphs, lines, character cells, the block's box, and what could not be done as asked."""
+
+    glyphs: tuple[Placed, ...]
+    lines: tuple[Line, ...]
+    cells: tuple[Box, ...]
+    box: Box
+    size: float
+    missing: frozenset[str]
+    substitute: str
+
+    def outline(self) -> Path:
+        """All glyphs as one outline. It is filled by the nonzero rule."""
+        if not self.glyphs:
+            return Path("", ())
+        paths = [g.face.outline(g.glyph) for g in self.glyphs]
+        points = np.concatenate([g.face.points(g.glyph) for g in self.glyphs]) * self.size
+        where = np.array([(g.x, g.y) for g in self.glyphs])
+        points += np.repeat(where, [len(p.coords) // 2 for p in paths], axis=0)
+        return Path("".join([p.verbs for p in paths]), tuple(points.ravel().tolist()))
+
+
+class _Part(NamedTuple):
+    """A line before it is placed."""
+
+    paragraph: Shaped
+    offset: int
+    start: int
+    end: int
+    seen: int
+    """Where trailing white space begins."""
+    width: float
+    last: bool
+    base: int
+
+
+@lru_cache(maxsize=256)
+def lay_out(block: Block) -> Layout:
+    """The layout of a block. Equal blocks give the same object while they are remembered."""
+    style = block.style
+    parts: list[_Part] = []
+    offset = 0
+    for text in block.content[:LONGEST].replace("\r\n", "\n").replace("\r", "\n").split("\n"):
+        base = base_level(text, block.direction)
+        shaped = shape(text, style, base)
+        parts += _break(text, shaped, base, offset, block.width)
+        offset += len(text) + 1
+    face = choose(style.family, style.weight, style.italic).face
+    return _place(block, parts, face)
+
+
+def _break(text: str, shaped: Shaped, base: int, offset: int, width: float) -> list[_Part]:
+    """Greedy lines. Trailing spaces hang; a word longer than the line overflows it."""
+    total = [0.0, *itertools.accumulate(shaped.widths)]
+    if width <= 0.0:
+        seen = len(text)
+        return [_Part(shaped, offset, 0, len(text), seen, total[seen], True, base)]
+    out = []
+    start = 0
+    breaks = _breaks(text)
+    while True:
+        # the last opportunity whose text fits
+        room = total[start] + width + 1e-9
+        low = bisect.bisect_right(breaks, start)
+        best = len(text)
+        for i in range(low, len(breaks)):
+            if total[_trimmed(text, start, breaks[i])] > room:
+                best = breaks[i - 1] if i > low else breaks[i]
+                break
+        seen = _trimmed(text, start, best)
+        out.append(_Part(shaped, offset, start, best, seen, total[seen] - total[start], best == len(text), base))
+        if best == len(text):
+            return out
+        start = best
+
+
+def _trimmed(text: str, start: int, end: int) -> int:
+    while end > start and text[end - 1] in " \t\u3000":
+        end -= 1
+    return end
+
+
+def _breaks(text: str) -> list[int]:
+    """Where a line may end: after spaces, hyphens and zero-width spaces, on both sides of ideographs."""
+    if text.isascii():
+        return [*(m.start() for m in _ASCII_BREAK.finditer(text)), len(text)]
+    return [*(i for i in range(1, len(text)) if _may_break(text, i)), len(text)]
+
+
+_ASCII_BREAK = re.compile(r"(?<=[ \t])(?=[^ \t])|(?<=[A-Za-z0-9]-)(?=[A-Za-z])")
+_NO_START = "、。，．！？）」』】〉》,.!?)]}:;\u2026"
+_NO_END = "（「『【〈《([{ "
+
+
+def _may_break(text: str, i: int) -> bool:
+    before, after = text[i - 1], text[i]
+    if before in " \t\u3000\u200b" and after not in " \t\u3000":
+        return True
+    if before in "-\u2010\u2013\u2014" and after.isalpha() and i > 1 and text[i - 2].isalnum():
+        return True
+    if _ideograph(before) and after not in _NO_START:
+        return True
+    return _ideograph(after) and before not in _NO_END
+
+
+def _ideograph(char: str) -> bool:
+    code = ord(char)
+    return 0x3040 <= code <= 0x30FF or 0x3400 <= code <= 0x9FFF or 0xF900 <= code <= 0xFAFF or code >> 17 == 1
+
+
+def _place(block: Block, parts: list[_Part], face: Face) -> Layout:
+    size = block.style.size
+    step = size * block.line_height
+    ascent, descent = face.ascent * size, face.descent * size
+    room = block.width or max((p.width for p in parts), default=0.0)
+    above = (step - ascent - descent) / 2 + ascent  # half the leading lies over the line (CSS 2, section 10.8.1)
+    tall = step * len(parts)
+    height = block.height or tall
+    shift = {"top": 0.0, "middle": (height - tall) / 2, "bottom": height - tall}[block.vertical]
+    glyphs: list[Placed] = []
+    cells: list[Box] = []
+    lines = []
+    missing: set[str] = set()
+    for i, part in enumerate(parts):
+        baseline = i * step + shift
+        spare = room - part.width
+        align = block.align
+        gaps = part.paragraph and _gaps(block, part)
+        extra = spare / gaps if align == "justify" and gaps and not part.last and spare > 0.0 else 0.0
+        if align == "justify":
+            align = "right" if part.base else "left"
+        left = 0.0 if extra else {"left": 0.0, "center": spare / 2, "right": spare}[align]
+        _set_line(block, part, left, baseline, extra, (baseline - ascent, baseline + descent), glyphs, cells)
+        lines.append(
+            Line(part.offset + part.start, part.offset + part.end, baseline, left, room if extra else part.width)
+        )
+        missing |= part.paragraph.missing
+    substitute = next((p.paragraph.substitute for p in parts if p.paragraph.substitute), "")
+    box = (0.0, -above, room, height - above)
+    return Layout(tuple(glyphs), tuple(lines), tuple(cells), box, size, frozenset(missing), substitute)
+
+
+def _gaps(block: Block, part: _Part) -> int:
+    text = block.content[part.offset + part.start : part.offset + part.seen]
+    return text.count(" ") if block.align == "justify" else 0
+
+
+def _set_line(
+    block: Block,
+    part: _Part,
+    left: float,
+    baseline: float,
+    extra: float,
+    cell: tuple[float, float],
+    glyphs: list[Placed],
+    cells: list[Box],
+) -> None:
+    """Puts the glyphs of a line, run by run in visual order, and a cell for each."""
+    runs: list[Run] = [r for r in part.paragraph.runs if r.start < part.seen and r.end > part.start]
+    x = left
+    content, offset = block.content, part.offset
+    for place in visual_order([r.level for r in runs]):
+        run = runs[place]
+        for glyph, start, advance, dx, dy in run.between(part.start, part.seen):
+            glyphs.append(Placed(run.face, glyph, x + dx, baseline + dy))
+            if extra and content[offset + start] == " ":
+                advance += extra
+            if advance > 0.0:
+                cells.append((x, cell[0], x + advance, cell[1]))
+            x += advance
