@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from chalcedon.collector import collector_paused
+from chalcedon.evaluate.links import Links
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Box
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.edits import DropRaw, Edit, Insert, KeepRaw, Move, Remove, Rename, SetValue
+from chalcedon.scene.paints import names_in, paints_of
 from chalcedon.scene.shapes import Group
 
 
@@ -26,6 +29,14 @@ class Changes:
         return bool(self.boxes or self.nodes or self.order or self.page)
 
 
+class Layer(NamedTuple):
+    """A group that is painted by itself and then laid down: its places in `order` from first to before last."""
+
+    first: int
+    last: int
+    group: Node
+
+
 class DisplayList:
     """Nodes of every shape, and those that paint in paint order.
 
@@ -38,8 +49,11 @@ class DisplayList:
         self.order: list[Node] = []
         self.rank: list[int] = []
         self.slots: list[Node | None] = []
-        self.layers: list[tuple[int, int, float]] = []
-        """Groups painted as one layer: (first place in `order`, place past the last, opacity), outer ones first."""
+        self.layers: list[Layer] = []
+        """Groups painted as one layer, outer ones first."""
+        self.cutters: list[tuple[Node, int, int]] = []
+        """Cut-outs: the node, and the places in `order` that it removes, from first to before last."""
+        self.links = Links(scene, self.find)
         self.version = 0
         """Grows with every update that changed anything."""
         self._free: list[int] = []
@@ -71,10 +85,16 @@ class DisplayList:
         if isinstance(edit, SetValue):
             if edit.target is self.scene:
                 self._page_dirty = True
+                if edit.name == "palette":
+                    self._palette_changed()
                 return
             affects = edit.target.properties[edit.name].affects
             if affects != "nothing":
-                self._mark(self._by_shape[id(edit.target)], affects)
+                node = self._by_shape[id(edit.target)]
+                self.links.note(node)
+                self._mark(node, affects)
+                if affects == "outline" and "stroke_align" in edit.target._values:
+                    self._mark(node, "paint")  # an outline that is opened or closed has another inside
         elif isinstance(edit, Insert):
             parent = self._by_shape[id(edit.parent)]
             parent.children.insert(edit.index, self._build(edit.shape, parent))
@@ -97,6 +117,15 @@ class DisplayList:
         else:
             assert isinstance(edit, Rename | DropRaw | KeepRaw)
 
+    def touch(self, node: Node) -> None:
+        """Has a node painted again although the scene is the same: a file it shows has changed."""
+        self._mark(node, "paint")
+
+    def _palette_changed(self) -> None:
+        for node in self._by_shape.values():
+            if any(names_in(paint) for _, paint in paints_of(node.shape)):
+                self._mark(node, "paint")
+
     def _mark(self, node: Node, what: str) -> None:
         entry = self._dirty.get(id(node))
         if entry is None:
@@ -108,6 +137,7 @@ class DisplayList:
         node = Node(shape, parent)
         self._by_shape[id(shape)] = node
         self._fresh.append(node)  # groups before their children
+        self.links.note(node)
         if isinstance(shape, Group):
             node.children = [self._build(c, node) for c in shape._children]
         elif self._free:
@@ -121,6 +151,7 @@ class DisplayList:
     def _discard(self, node: Node) -> None:
         for n in _subtree(node):
             del self._by_shape[id(n.shape)]
+            self.links.forget(n)
             if n.slot >= 0:
                 self._free.append(n.slot)
                 self.slots[n.slot] = None
@@ -141,6 +172,10 @@ class DisplayList:
             self._evaluate_fresh(changes)
         if self._dirty:
             self._evaluate_dirty(changes)
+        for node in self.links.changed(changes.nodes):
+            node.evaluate_place(node.shape.plain_values())
+            self._evaluate_below(node, False, set(), changes)
+            self._order_dirty = self._order_dirty or node.group
         if self._order_dirty:
             self._sort()
             changes.order = True
@@ -154,9 +189,10 @@ class DisplayList:
             values = node.shape.plain_values()
             node.evaluate_outline(values)
             node.evaluate_place(values)
+        palette = dict(self.scene.palette)
         for node in alive:
             values = node.shape.plain_values()
-            node.evaluate_paint(values)
+            node.evaluate_paint(values, palette)
             node.evaluate_state(values)
             node.evaluate_world()
         changes.nodes += [n for n in alive if not n.group]
@@ -179,11 +215,16 @@ class DisplayList:
             if what & {"outline", "place", "box", "content"}:
                 node.evaluate_place(node.shape.plain_values())
             if "paint" in what:
-                node.evaluate_paint(node.shape.plain_values())
+                shadow = node.shadow
+                node.evaluate_paint(node.shape.plain_values(), dict(self.scene.palette))
+                if node.group and node.shadow != shadow:
+                    what.add("place")  # what is in it casts other shadows
         done: set[int] = set()
         for node, what in reversed(entries):  # shallowest first: matrices are made from the outside in
             if what == {"content"} and not node.needs_box():
                 continue
+            if "paint" in what:
+                self._order_dirty = self._order_dirty or node.group or node.cuts or "cuts" in node.shape._values
             if what == {"paint"} and node.group:
                 self._layer_changed(node, changes)
                 continue
@@ -220,28 +261,38 @@ class DisplayList:
         self._order_dirty = True
 
     def _sort(self) -> None:
-        """Makes `order`, `rank` and `layers` anew from the tree."""
+        """Makes `order`, `rank`, `layers` and `cutters` anew from the tree."""
         self._order_dirty = False
         order: list[Node] = []
-        layers: list[tuple[int, int, float]] = []
+        layers: list[Layer] = []
+        cutters: list[tuple[Node, int, int]] = []
 
-        def visit(children: Iterable[Node]) -> None:
-            for child in children:
-                if not child.group:
+        def visit(group: Node) -> None:
+            mark, first, cutting = len(layers), len(order), False
+            for child in group.children:
+                start = len(order)
+                if child.group:
+                    visit(child)
+                else:
                     order.append(child)
-                    continue
-                mark = len(layers)
-                first = len(order)
-                visit(child.children)
-                if child.opacity < 1.0 and len(order) > first:
-                    layers.insert(mark, (first, len(order), child.opacity))
+                if child.cuts and child.visible:
+                    cutting = True
+                    cutters.extend((leaf, first, start) for leaf in child.walk_leaves())
+            if len(order) > first and (cutting or _is_layer(group)):
+                layers.insert(mark, Layer(first, len(order), group))
 
-        visit(self.root.children)
+        visit(self.root)
         self.order = order
         self.layers = layers
+        self.cutters = cutters
         self.rank = rank = [-1] * len(self.slots)
         for i, node in enumerate(order):
             rank[node.slot] = i
+
+
+def _is_layer(group: Node) -> bool:
+    """Whether a group's picture is made by itself before it meets what is behind it."""
+    return group.opacity < 1.0 or group.special or group.clip is not None or bool(group.shape._values.get("isolate"))
 
 
 def _depth(node: Node) -> int:

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import Any
 
 from chalcedon.evaluate.outlines import OUTLINES
+from chalcedon.evaluate.strokes import MORE, PEN, PLAIN, Manner, StrokeArea, manner_of, pen_of
 from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Path
 from chalcedon.geometry.boxes import inflate, union
-from chalcedon.geometry.contain import Region
+from chalcedon.geometry.contain import Cells, Region
 from chalcedon.geometry.flatten import edges, flatten
-from chalcedon.geometry.stroke import Pen, StrokeRegion
-from chalcedon.scene.color import RGBA, rgba
+from chalcedon.geometry.stroke import Pen
 from chalcedon.scene.declare import Stored
+from chalcedon.scene.paints import Look, Picture, Shadow, look, resolve
 from chalcedon.scene.shapes import Group, Shape
 from chalcedon.scene.steps import compose
 from chalcedon.scene.values import place_in
@@ -33,26 +36,36 @@ class Node:
         "_fill_region",
         "_inverse",
         "_outline",
-        "_stroke_region",
+        "_stroke_area",
         "_tolerance",
+        "blend",
         "box",
         "children",
+        "clip",
+        "clips",
         "cull",
+        "cuts",
         "fill",
         "group",
+        "host",
         "kind",
         "local",
         "locked",
+        "manner",
         "opacity",
         "outline_version",
         "paint_version",
         "parent",
         "pen",
+        "picture",
         "pointer",
         "scratch",
+        "shades",
+        "shadow",
         "shape",
         "shift",
         "slot",
+        "special",
         "stroke",
         "usual_state",
         "visible",
@@ -71,20 +84,35 @@ class Node:
         self.outline_version = self.paint_version = 0
         self.scratch: Any = None  # for the painter: what it made for this node
         self.kind = _kind_of(shape)
-        self.fill: RGBA | None = None
-        self.stroke: RGBA | None = None
+        self.fill: Look | None = None
+        self.stroke: Look | None = None
+        self.picture: Picture | None = None  # an image's own
         self.pen: Pen | None = None
+        self.manner: Manner = PLAIN
+        self.blend = "normal"
+        self.shadow: Shadow | None = None
+        self.cuts = False
+        self.clip: Node | None = None
+        """Of a group: the shape on whose fill it is seen."""
+        self.host: Node | None = None
+        """Of a text: the shape in whose middle it sits."""
+        self.clips: tuple[Node, ...] = ()
+        """The groups around it that are clipped, outermost first."""
+        self.shades: tuple[Shadow, ...] = ()
+        """The shadows that it casts, with those of the groups around it."""
         self.opacity = 1.0
         self.visible = True
         self.locked = False
         self.pointer = "painted"
+        self.special = self.kind.image
+        """Whether painting takes more than a fill and a stroke: effects, an image."""
         self.usual_state = True
         """Visible, unlocked, hit where painted: nothing to hand down."""
         self.shift = _NO_SHIFT
         self._inverse: Affine | bool | None = None
         self._outline: Path | None = None
-        self._fill_region: Region | None = None
-        self._stroke_region: StrokeRegion | None = None
+        self._fill_region: Region | Cells | None = None
+        self._stroke_area: StrokeArea | None = None
         self._edges: list[tuple[float, float, float, float]] | None = None
         self._tolerance = 0.0
 
@@ -117,7 +145,7 @@ class Node:
         )
 
     def evaluate_place(self, values: Stored) -> None:
-        at = values.get("at", _NO_SHIFT)
+        at = values.get("at", _NO_SHIFT) if self.host is None else self._middle_of_host()
         steps = values.get("steps")
         if steps:
             self.local = compose(at, place_in(self.box, values.get("pivot", self.kind.pivot)), steps)
@@ -127,32 +155,49 @@ class Node:
             # children keep their coordinates; the anchor moves the group under its `at`
             self.local = self.local.after(Affine.translate(*self.shift))
 
-    def evaluate_paint(self, values: Stored) -> None:
+    def _middle_of_host(self) -> tuple[float, float]:
+        """Where `at` has to be for the middle of the own box to be that of the host's."""
+        assert self.host is not None
+        box = bounds_under(self.host, self.host.world)
+        parent = self.parent
+        back = IDENTITY if parent is None or parent.parent is None else parent.world.inverse()
+        if box[0] > box[2] or back is None:
+            return 0.0, 0.0
+        x, y = back.map((box[0] + box[2]) / 2, (box[1] + box[3]) / 2)
+        return x - (self.box[0] + self.box[2]) / 2, y - (self.box[1] + self.box[3]) / 2
+
+    def evaluate_paint(self, values: Stored, palette: Mapping[str, str] = MappingProxyType({})) -> None:
         get = values.get
         self.opacity = get("opacity", 1.0)
         self.paint_version += 1
         kind = self.kind
+        if self.special or not values.keys().isdisjoint(_EFFECTS):
+            self._evaluate_effects(values, palette)
         if not kind.paints:
             return
-        fill, stroke = get("fill", kind.fill), get("stroke", kind.stroke)
-        self.fill = rgba(fill) if fill is not None else None
-        self.stroke = rgba(stroke) if stroke is not None else None
+        self.fill = look(get("fill", kind.fill), palette)
+        self.stroke = look(get("stroke", kind.stroke), palette)
         # the pen exists without a stroke paint too: pointer rules may ask for the stroke's region
-        if values.keys().isdisjoint(_PEN):
+        manner = PLAIN
+        if not values.keys().isdisjoint(MORE):
+            manner = manner_of(values, kind.stroke_width, self.outline)
+        if values.keys().isdisjoint(PEN) and manner.align == "center":
             pen = kind.usual_pen
         else:
-            width = get("stroke_width", kind.stroke_width)
-            pen = Pen(
-                width,
-                get("cap", "butt"),
-                get("join", "miter"),
-                get("miter_limit", 4.0),
-                get("dash", ()),
-                get("dash_offset", 0.0),
-            )
-        if pen != self.pen:
-            self.pen = pen
-            self._stroke_region = None
+            pen = pen_of(values, kind.stroke_width, manner.align != "center")
+        if pen != self.pen or manner != self.manner:
+            self.pen, self.manner = pen, manner
+            self._stroke_area = None
+
+    def _evaluate_effects(self, values: Stored, palette: Mapping[str, str]) -> None:
+        get = values.get
+        self.blend = get("blend", "normal")
+        shadow = get("shadow")
+        self.shadow = shadow and shadow._replace(color=resolve(shadow.color, palette) or (0, 0, 0, 0))
+        self.cuts = get("cuts", False)
+        self.picture = Picture(get("source", ""), get("fit", "contain")) if self.kind.image else None
+        # groups take their effects as layers
+        self.special = self.kind.image or self.blend != "normal" or self.shadow is not None or self.cuts
 
     def evaluate_state(self, values: Stored) -> None:
         parent = self.parent
@@ -176,6 +221,11 @@ class Node:
         self.world = self.local if parent is None or parent.parent is None else parent.world.after(self.local)
         self._inverse = None
         self._edges = None
+        if parent is not None:
+            self.clips = parent.clips if parent.clip is None else (*parent.clips, parent)
+            self.shades = parent.shades if self.shadow is None else (self.shadow, *parent.shades)
+        if self.manner.steady:
+            self._stroke_area = None  # it stands in scene px
         if not self.group:
             self.evaluate_cull()
 
@@ -185,13 +235,29 @@ class Node:
             self.cull = EMPTY
             return
         box = self.box
+        if self.kind.overhangs:
+            box = union([box, self.outline.bounds()])
         pen = self.pen
         if pen is not None and pen.width > 0.0 and (self.stroke is not None or self.pointer in ("stroke", "all")):
-            box = inflate(box, pen.width / 2 if self.kind.tight else pen.reach())
-        self.cull = self.world.map_box(box)
+            reach = pen.width / 2 if self.kind.tight else pen.reach()
+            if self.manner is not PLAIN:
+                reach = max(reach, self.manner.head)
+            if self.manner.steady:
+                box = inflate(self.world.map_box(box), reach)
+                self.cull = self._with_shadow(box)
+                return
+            box = inflate(box, reach)
+        box = self.world.map_box(box)
+        self.cull = box if not self.shades else self._with_shadow(box)
+
+    def _with_shadow(self, box: Box) -> Box:
+        """A box grown by the shadows that what is in it casts."""
+        for dx, dy, blur, _ in self.shades:
+            box = union([box, inflate((box[0] + dx, box[1] + dy, box[2] + dx, box[3] + dy), 1.5 * blur)])
+        return box
 
     def _drop_outline(self) -> None:
-        self._outline = self._fill_region = self._stroke_region = self._edges = None
+        self._outline = self._fill_region = self._stroke_area = self._edges = None
         self._tolerance = 0.0
 
     # what others read
@@ -212,19 +278,37 @@ class Node:
         return self._inverse or None  # type: ignore[return-value]
 
     @property
-    def fill_region(self) -> Region:
+    def even_odd(self) -> bool:
+        return self.shape._values.get("fill_rule") == "evenodd"
+
+    @property
+    def fill_region(self) -> Region | Cells:
+        """Where the inside is hit. For text these are the cells of its characters, as SVG 2 says."""
         if self._fill_region is None:
-            self._fill_region = Region(self.outline)
+            if self.kind.text:
+                from chalcedon.evaluate.words import layout_of
+
+                dx, dy = self.shift
+                cells = layout_of(self.shape.plain_values()).cells
+                self._fill_region = Cells([(a + dx, b + dy, c + dx, d + dy) for a, b, c, d in cells])
+            else:
+                self._fill_region = Region(self.outline, self.even_odd)
         return self._fill_region
 
     @property
-    def stroke_region(self) -> StrokeRegion:
-        """The stroke's region in local space, fine enough for the scale at which the shape stands now."""
-        tolerance = TOLERANCE / max(self.world.stretch, 1e-9)
-        if self._stroke_region is None or self._tolerance > tolerance * 2:
+    def stroke_area(self) -> StrokeArea:
+        """The stroke's area, fine enough for the scale at which the shape stands now; see StrokeArea for its space."""
+        steady = self.manner.steady
+        tolerance = TOLERANCE if steady else TOLERANCE / max(self.world.stretch, 1e-9)
+        if self._stroke_area is None or self._tolerance > tolerance * 2:
             self._tolerance = tolerance
-            self._stroke_region = StrokeRegion(self.outline, self.pen or Pen(), tolerance)
-        return self._stroke_region
+            line = self.outline.mapped(self.world) if steady else self.outline
+            self._stroke_area = StrokeArea(line, self.pen or Pen(), self.manner, tolerance, self.even_odd)
+        return self._stroke_area
+
+    def in_stroke(self, x: float, y: float, local: tuple[float, float]) -> bool:
+        """Whether a point, in scene px and in local space, is in the stroke. There must be a pen."""
+        return self.stroke_area.contains(*((x, y) if self.manner.steady else local))
 
     @property
     def edges(self) -> list[tuple[float, float, float, float]]:
@@ -243,12 +327,16 @@ class Node:
             return union([c.painted_bounds() for c in self.children])
         box = self.bounds()
         if self.stroke is None or self.pen is None or self.pen.width <= 0.0:
-            return box
-        if self.world.b == 0.0 and self.world.c == 0.0 and self.kind.tight and not self.pen.dash:
+            return self._with_shadow(box)
+        if self.manner.align == "inside":
+            return self._with_shadow(box)
+        straight = self.world.b == 0.0 and self.world.c == 0.0 and self.manner is PLAIN
+        if straight and self.kind.tight and not self.pen.dash:
             stroke = self.world.map_box(inflate(self.box, self.pen.width / 2))
         else:
-            stroke = self.stroke_region.outline().mapped(self.world).bounds()
-        return union([box, stroke])
+            area = self.stroke_area.outline()
+            stroke = (area if self.manner.steady else area.mapped(self.world)).bounds()
+        return self._with_shadow(union([box, stroke]))
 
     def local_origin(self) -> tuple[float, float]:
         """A group's translation before its steps: where a child at 0, 0 stands in the parent's space."""
@@ -263,7 +351,7 @@ class Node:
 
 
 _NO_SHIFT = (0.0, 0.0)
-_PEN = frozenset(("stroke_width", "cap", "join", "miter_limit", "dash", "dash_offset"))
+_EFFECTS = frozenset(("blend", "shadow", "cuts"))
 _STATE = frozenset(("visible", "locked", "pointer"))
 
 
@@ -274,6 +362,8 @@ class _Kind:
         self.outline, self.box = OUTLINES.get(cls.kind, (lambda v: Path("", ()), lambda v: EMPTY))
         self.paints = cls.kind in OUTLINES
         self.tight = cls.kind in _TIGHT
+        self.text, self.image = cls.kind == "text", cls.kind == "image"
+        self.overhangs = self.text  # letters reach out of the box
 
         def default(name: str) -> Any:
             return cls.properties[name].default if name in cls.properties else None
@@ -293,7 +383,7 @@ def _kind_of(shape: Shape) -> _Kind:
     return _kinds[cls]
 
 
-_TIGHT = frozenset(("circle", "ellipse", "rect"))
+_TIGHT = frozenset(("circle", "ellipse", "rect", "image"))
 """Kinds whose stroke never reaches farther than half its width from their box: corners of 90 degrees, miter
 limit at least 1 (a bevel is shorter still). A rect turned by steps is inflated before it is turned."""
 

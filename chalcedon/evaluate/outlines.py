@@ -7,11 +7,15 @@ large scene can be placed before anything is drawn. Tests hold them to each othe
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Any
 
 from chalcedon.geometry import EMPTY, Box, Path
 from chalcedon.geometry import primitives as make
 from chalcedon.geometry import round as about
+from chalcedon.geometry.pathdata import outline_of, parse_path
+from chalcedon.geometry.spline import through
+from chalcedon.scene import shapes as kinds
 from chalcedon.scene.declare import Stored
 from chalcedon.scene.shapes import Annulus, Arc, Circle, Ellipse, Line, Polyline, Rect, RegularPolygon, Shape, Star
 
@@ -45,14 +49,32 @@ _register(
     outline=lambda to: make.polyline([(0.0, 0.0), to]),
     box=lambda to: (min(0.0, to[0]), min(0.0, to[1]), max(0.0, to[0]), max(0.0, to[1])),
 )
-_register(Polyline, "points", "closed", outline=make.polyline, box=_points_box)
+
+
+def _polyline(points: tuple[tuple[float, float], ...], closed: bool, curve: float) -> Path:
+    return through(points, closed, curve) if curve > 0.0 else make.polyline(points, closed)
+
+
 _register(
-    Rect,
-    "size",
-    "corners",
-    outline=lambda size, corners: make.rect(size[0], size[1], corners),
-    box=lambda size, corners: (0.0, 0.0, *size),
+    Polyline,
+    "points",
+    "closed",
+    "curve",
+    outline=_polyline,
+    box=lambda p, closed, curve: through(p, closed, curve).bounds() if curve > 0.0 else _points_box(p),
 )
+
+
+def _rect(size: tuple[float, float], corners: tuple[float, ...], style: str = "round") -> Path:
+    return make.smooth_rect(*size, corners) if style == "smooth" else make.rect(*size, corners)
+
+
+def _rect_box(size: tuple[float, float], *_: object) -> Box:
+    return (0.0, 0.0, *size)
+
+
+_register(Rect, "size", "corners", "corner_style", outline=_rect, box=_rect_box)
+_register(kinds.Image, "size", "corners", outline=_rect, box=_rect_box)
 _register(Circle, "radius", outline=lambda r: make.ellipse(r, r), box=lambda r: (-r, -r, r, r))
 _register(
     Ellipse, "radii", outline=lambda radii: make.ellipse(*radii), box=lambda radii: (-radii[0], -radii[1], *radii)
@@ -75,3 +97,26 @@ _register_by_outline(
 _register_by_outline(Annulus, "inner", "outer", "start", "sweep", outline=about.annulus)
 _register_by_outline(RegularPolygon, "sides", "radius", "facing", outline=about.regular_polygon)
 _register_by_outline(Star, "tips", "outer", "inner", "facing", outline=about.star)
+
+
+@lru_cache(maxsize=4096)
+def _path(data: str) -> Path:
+    return outline_of(parse_path(data).segments)
+
+
+_register_by_outline(kinds.Path, "data", outline=_path)
+
+
+def _text_outline(values: Stored) -> Path:
+    from chalcedon.evaluate.words import layout_of  # fonts and shaping are loaded by the first text
+
+    return layout_of(values).outline()
+
+
+def _text_box(values: Stored) -> Box:
+    from chalcedon.evaluate.words import layout_of
+
+    return layout_of(values).box
+
+
+OUTLINES[kinds.Text.kind] = _text_outline, _text_box

@@ -58,7 +58,9 @@ def open_scene(path: str | os.PathLike[str]) -> Opened:
     except (OSError, ValueError) as error:
         reason = getattr(error, "strerror", None) or error
         raise ChalcedonError(f"the file can't be read: {reason}.", name) from None
-    return read_scene(data, name)
+    opened = read_scene(data, name)
+    opened.scene.folder = os.path.dirname(os.path.abspath(name))
+    return opened
 
 
 def read_scene(data: bytes, name: str = "scene") -> Opened:
@@ -79,7 +81,7 @@ def _read(raw: Any, data: bytes, name: str) -> Opened:
             'A scene starts with {"chalcedon": 1.',
         )
     opened = Opened(Scene())
-    _Reader(opened, b'"formula"' in data).read(raw)
+    _Reader(opened, b"formula" in data or b"\\u" in data).read(raw)
     for problem in opened.problems:
         line = line_of(data, problem.path)
         problem.where = f"{name}, line {line}" + (f", {problem.where}" if problem.where else "")

@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from chalcedon.evaluate import Node
+from chalcedon.evaluate.links import in_clip
 from chalcedon.geometry.boxes import holds
 from chalcedon.geometry.flatten import distance_to_edges
-from chalcedon.hit.tester import HitTester, distance_to_paint, part_at
+from chalcedon.hit.tester import HitTester, distance_to_paint, has_fill, part_at
 from chalcedon.scene import Shape
+from chalcedon.scene.paints import GradientLook, Look, Picture
 
 NEAR = 30.0
 """How far a miss may be, in scene px, to be worth a word."""
@@ -35,11 +37,22 @@ def probe(tester: HitTester, x: float, y: float, near: float = NEAR, build: bool
     misses: list[Finding] = []
     cover = ""
     seen: set[Node] = set()
+    cutters = {id(n): (n, a, b) for n, a, b in tester.display.cutters}
+    removed: list[tuple[Node, int, int]] = []
     for node in tester.index.at(x, y):
         found = part_at(node, x, y)
         if found is None:
             continue
         seen.add(node)
+        if id(node) in cutters:
+            removed.append(cutters[id(node)])
+            hits.append(Finding(node.shape, "cut", distance_to_edges(node.edges, x, y), ""))
+            continue
+        rank = tester.display.rank[node.slot]
+        cutter = next((n for n, a, b in removed if a <= rank < b), None)
+        if cutter is not None:
+            misses.append(Finding(node.shape, "", 0.0, f"cut out by {cutter.shape.id}"))
+            continue
         distance = distance_to_edges(node.edges, x, y)
         if build and node.locked:
             misses.append(Finding(node.shape, "", 0.0, "locked"))
@@ -59,27 +72,43 @@ def probe(tester: HitTester, x: float, y: float, near: float = NEAR, build: bool
 
 def _opaque(node: Node, part: str) -> bool:
     paint = node.fill if part == "fill" else node.stroke if part == "stroke" else None
-    return paint is not None and paint[3] == 255 and node.opacity >= 1.0
+    return opaque(paint) and node.opacity >= 1.0 and node.blend == "normal" and part != "text"
+
+
+def opaque(paint: Look | None) -> bool:
+    if isinstance(paint, GradientLook):
+        return all(color[3] == 255 for _, color in paint.stops)
+    return paint is not None and not isinstance(paint, Picture) and paint[3] == 255
 
 
 def _miss(node: Node, x: float, y: float, near: float) -> Finding | None:
     inverse = node.inverse
     if inverse is None:
         return Finding(node.shape, "", 0.0, "scaled to nothing") if holds(node.cull, x, y) else None
+    if any(not in_clip(g, x, y) for g in node.clips):
+        if not holds(node.cull, x, y) or distance_to_edges(node.edges, x, y) > near:
+            return None
+        return Finding(node.shape, "", 0.0, f"clipped by {_clip_of(node, x, y)}")
     local = inverse.map(x, y)
     inside = holds(node.box, *local) and node.fill_region.contains(*local)
     if inside and node.pointer == "none":
         return Finding(node.shape, "", 0.0, "pointer none")
-    if inside and node.fill is None and node.pointer == "painted":
+    if inside and not has_fill(node) and node.pointer == "painted":
         return Finding(node.shape, "", 0.0, "no fill here")
     if inside and node.pointer == "stroke":
         return Finding(node.shape, "", 0.0, "hit on stroke only")
     away = distance_to_paint(node, x, y)
     if away is None:
-        if node.fill is None and node.stroke is None and inside:
+        if not has_fill(node) and node.stroke is None and inside:
             return Finding(node.shape, "", 0.0, "no paint")
         return None
     return Finding(node.shape, "", away[0], f"off by {away[0]:.1f}") if 0.0 < away[0] <= near else None
+
+
+def _clip_of(node: Node, x: float, y: float) -> str:
+    group = next(g for g in node.clips if not in_clip(g, x, y))
+    assert group.clip is not None
+    return group.clip.shape.id
 
 
 def _hidden(tester: HitTester, x: float, y: float) -> list[Finding]:

@@ -7,6 +7,7 @@ from collections.abc import Container
 from typing import Any
 
 from chalcedon.evaluate import Changes, DisplayList, Node
+from chalcedon.evaluate.links import in_clip
 from chalcedon.geometry import Box
 from chalcedon.geometry.boxes import holds
 from chalcedon.geometry.flatten import distance_to_edges
@@ -15,7 +16,8 @@ from chalcedon.scene import Scene, Shape
 
 
 class Hit:
-    """A shape at a point. `part` is fill, stroke or box; `point` is in scene px, `local` in the shape's space."""
+    """A shape at a point. `part` is fill, stroke, text, image, box, or cut for a cut-out; `point` is in scene px,
+    `local` in the shape's space."""
 
     __slots__ = ("_distance", "_node", "local", "part", "point", "shape")
 
@@ -42,6 +44,11 @@ class Hit:
         return f"<Hit {self.id} {self.part}>"
 
 
+def has_fill(node: Node) -> bool:
+    """Whether the inside of a shape is painted: a fill, letters with a stroke, or an image."""
+    return node.fill is not None or node.picture is not None or (node.kind.text and node.stroke is not None)
+
+
 def part_at(node: Node, x: float, y: float) -> tuple[str, tuple[float, float]] | None:
     """The part of a visible shape that its pointer rule lets be hit at (x, y) in scene px, and the local point.
 
@@ -51,7 +58,7 @@ def part_at(node: Node, x: float, y: float) -> tuple[str, tuple[float, float]] |
     if rule == "none":
         return None
     inverse = node.inverse
-    if inverse is None:
+    if inverse is None or (node.clips and not all(in_clip(g, x, y) for g in node.clips)):
         return None
     a, b, c, d, e, f = inverse
     lx, ly = a * x + c * y + e, b * x + d * y + f
@@ -61,15 +68,15 @@ def part_at(node: Node, x: float, y: float) -> tuple[str, tuple[float, float]] |
         ((node.stroke is not None and rule == "painted") or rule in ("stroke", "all"))
         and node.pen is not None
         and node.pen.width > 0.0
-        and node.stroke_region.contains(lx, ly)
+        and node.in_stroke(x, y, (lx, ly))
     ):
         return "stroke", (lx, ly)
     if (
-        ((node.fill is not None and rule == "painted") or rule in ("fill", "all"))
+        ((has_fill(node) and rule == "painted") or rule in ("fill", "all"))
         and holds(node.box, lx, ly)
         and node.fill_region.contains(lx, ly)
     ):
-        return "fill", (lx, ly)
+        return ("text" if node.kind.text else "image" if node.picture is not None else "fill"), (lx, ly)
     return None
 
 
@@ -99,15 +106,32 @@ class HitTester:
         only: Container[Shape] | None = None,
         unlocked: bool = False,
         radius: float = 0.0,
+        cuts: bool = False,
     ) -> list[Hit]:
         """The hits at (x, y) in scene px, front to back.
 
         `first` stops at the frontmost; `only` limits the test to some shapes; `unlocked` leaves locked shapes
-        out. With a `radius`, when nothing is hit exactly, the shape nearest within it is.
+        out. With a `radius`, when nothing is hit exactly, the shape nearest within it is. A cut-out takes what it
+        removes out of the hits, and is one itself only with `cuts`.
         """
         self.refresh()
         hits = []
+        cutters = {id(n): (a, b) for n, a, b in self.display.cutters}
+        removed: list[tuple[int, int]] = []
         for node in self.index.at(x, y):
+            if removed:
+                rank = self.display.rank[node.slot]
+                if any(a <= rank < b for a, b in removed):
+                    continue
+            if cutters and id(node) in cutters:
+                part = part_at(node, x, y)
+                if part is not None:
+                    removed.append(cutters[id(node)])
+                    if cuts and not (unlocked and node.locked) and (only is None or node.shape in only):
+                        hits.append(Hit(node, "cut", (x, y), part[1]))
+                        if first:
+                            break
+                continue
             if (only is not None and node.shape not in only) or (unlocked and node.locked):
                 continue
             found = part_at(node, x, y)
@@ -156,8 +180,8 @@ def distance_to_paint(node: Node, x: float, y: float) -> tuple[float, str] | Non
         return away, "box"
     pen = node.pen
     if ((node.stroke is not None and rule == "painted") or rule in ("stroke", "all")) and pen and pen.width > 0.0:
-        return max(0.0, away - pen.width / 2 * node.world.stretch), "stroke"
-    if (node.fill is not None and rule == "painted") or rule in ("fill", "all"):
+        return max(0.0, away - pen.width / 2 * (1.0 if node.manner.steady else node.world.stretch)), "stroke"
+    if (has_fill(node) and rule == "painted") or rule in ("fill", "all"):
         return away, "fill"
     return None
 

@@ -5,12 +5,23 @@ from __future__ import annotations
 from functools import lru_cache
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QBrush, QColor, QPainterPath, QPen, QTransform
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QGradient,
+    QLinearGradient,
+    QPainterPath,
+    QPen,
+    QRadialGradient,
+    QTransform,
+)
 
 from chalcedon.evaluate import Node
-from chalcedon.geometry import Affine, Path
+from chalcedon.evaluate.strokes import PLAIN
+from chalcedon.geometry import Affine, Box, Path
 from chalcedon.geometry.stroke import Pen
 from chalcedon.scene.color import RGBA
+from chalcedon.scene.paints import GradientLook, Look, Picture
 
 NO_PEN = QPen(Qt.PenStyle.NoPen)
 NO_BRUSH = QBrush(Qt.BrushStyle.NoBrush)
@@ -31,10 +42,10 @@ class _Builder:
         self.close = path.closeSubpath
 
 
-def painter_path(path: Path) -> QPainterPath:
-    """The same outline as a QPainterPath, filled by the nonzero rule."""
+def painter_path(path: Path, even_odd: bool = False) -> QPainterPath:
+    """The same outline as a QPainterPath, filled by the nonzero rule unless the other is asked for."""
     out = QPainterPath()
-    out.setFillRule(Qt.FillRule.WindingFill)
+    out.setFillRule(Qt.FillRule.OddEvenFill if even_odd else Qt.FillRule.WindingFill)
     path.draw(_Builder(out))
     return out
 
@@ -48,10 +59,60 @@ def brush(color: RGBA) -> QBrush:
     return QBrush(QColor(*color))
 
 
+def look_brush(look: Look | None, box: Box, world: Affine) -> QBrush:
+    """The brush for a resolved paint on a shape with a box in local px. A picture's is plain; it is drawn apart."""
+    if look is None:
+        return NO_BRUSH
+    if isinstance(look, Picture):
+        return brush((0, 0, 0, 255))
+    return gradient_brush(look, box, world) if isinstance(look, GradientLook) else brush(look)
+
+
+SPREADS = {
+    "pad": QGradient.Spread.PadSpread,
+    "reflect": QGradient.Spread.ReflectSpread,
+    "repeat": QGradient.Spread.RepeatSpread,
+}
+
+
+def gradient_brush(look: GradientLook, box: Box, world: Affine) -> QBrush:
+    """A gradient as SVG 2, section 14.2, paints it. In box units on a box without width or height there is none."""
+    width, height = box[2] - box[0], box[3] - box[1]
+    if look.units == "box":
+        if width <= 0 or height <= 0:
+            return NO_BRUSH
+        place = QTransform(width, 0.0, 0.0, height, box[0], box[1])
+    else:
+        back = world.inverse()
+        if back is None:
+            return NO_BRUSH
+        place = transform(back)
+    line = look.line
+    nothing = line[2] == 0 if look.kind == "radial" else line[:2] == line[2:]
+    if len(look.stops) == 1 or nothing:
+        return brush(look.stops[-1][1])
+    if look.kind == "linear":
+        gradient: QGradient = QLinearGradient(*line)
+    else:
+        gradient = QRadialGradient(line[0], line[1], line[2], *(line[3:] or line[:2]))
+    gradient.setSpread(SPREADS[look.spread])
+    for i, (offset, color) in enumerate(look.stops):
+        # Qt lets the later of two stops at one offset take the place of the earlier: they are set a hair apart
+        twin = i + 1 < len(look.stops) and look.stops[i + 1][0] == offset
+        gradient.setColorAt(max(0.0, offset - 1e-6) if twin else offset, QColor(*color))
+    out = QBrush(gradient)
+    out.setTransform(place)
+    return out
+
+
 @lru_cache(maxsize=4096)
-def pen(color: RGBA, style: Pen) -> QPen:
+def _color_pen(color: RGBA, style: Pen) -> QPen:
+    return make_pen(brush(color), style)
+
+
+def make_pen(paint: QBrush, style: Pen) -> QPen:
     """A QPen with the meaning of the core's pen. Qt measures dashes in pen widths, SVG in px."""
-    out = QPen(QColor(*color), style.width)
+    out = QPen(paint, style.width)
     out.setCapStyle(CAPS[style.cap])
     out.setJoinStyle(JOINS[style.join])
     out.setMiterLimit(style.miter_limit)
@@ -64,19 +125,33 @@ def pen(color: RGBA, style: Pen) -> QPen:
 
 
 class Prepared:
-    """What painting one node needs, valid for one version of its outline and paint."""
+    """What painting one node needs, valid for one version of its outline and paint.
 
-    __slots__ = ("brush", "faint", "outline_version", "paint_version", "path", "pen")
+    `plain` when one drawPath with brush and pen paints all of it.
+    """
+
+    __slots__ = ("brush", "outline_version", "paint_version", "path", "pen", "plain")
 
     def __init__(self, node: Node) -> None:
         self.outline_version = node.outline_version
         self.paint_version = node.paint_version
-        self.path = painter_path(node.outline)
-        self.brush = NO_BRUSH if node.fill is None else brush(node.fill)
+        self.path = painter_path(node.outline, node.even_odd)
         stroked = node.stroke is not None and node.pen is not None and node.pen.width > 0.0
-        self.pen = pen(node.stroke, node.pen) if stroked else NO_PEN
-        # with both paints, opacity must apply to the two together
-        self.faint = 0 if node.opacity >= 1.0 else 2 if stroked and node.fill is not None else 1
+        self.plain = not node.special and node.opacity >= 1.0 and node.manner == PLAIN
+        self.plain = self.plain and not (_placed(node.fill) or _placed(node.stroke))
+        self.brush = look_brush(node.fill, node.box, node.world)
+        self.pen = NO_PEN
+        if stroked:
+            assert node.pen is not None
+            if isinstance(node.stroke, tuple) and not isinstance(node.stroke, GradientLook | Picture):
+                self.pen = _color_pen(node.stroke, node.pen)
+            else:
+                self.pen = make_pen(look_brush(node.stroke, node.box, node.world), node.pen)
+
+
+def _placed(look: Look | None) -> bool:
+    """Whether a paint depends on where the shape stands, or takes more than a brush."""
+    return isinstance(look, Picture) or (isinstance(look, GradientLook) and look.units == "scene")
 
 
 def prepared(node: Node) -> Prepared:

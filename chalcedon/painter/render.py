@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import math
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QImage
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QBrush, QImage, QPainter, QPainterPath
 
 from chalcedon.evaluate import DisplayList
-from chalcedon.geometry import Affine
+from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.geometry.boxes import overlap
+from chalcedon.painter.convert import look_brush
+from chalcedon.painter.images import draw_picture
 from chalcedon.painter.job import FORMAT, PaintJob
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
-from chalcedon.scene.color import rgba
+from chalcedon.scene.paints import Picture, look
 
 LARGEST = 30_000
 """Image px along a side."""
@@ -31,7 +33,11 @@ def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
     image = QImage(w, h, FORMAT)
     if image.isNull():
         raise ChalcedonError(f"there is no memory for a picture of {w} x {h} px.")
-    image.fill(page_color(display.scene))
+    image.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(image)
+    painter.scale(scale, scale)
+    paint_page(painter, display.scene, scale)
+    painter.end()
     page = (0.0, 0.0, width, height)
     PaintJob(display, [n for n in display.order if overlap(n.cull, page)], image, Affine.scale(scale, scale)).run()
     if display is not source:
@@ -39,5 +45,23 @@ def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
     return image
 
 
-def page_color(scene: Scene) -> QColor | Qt.GlobalColor:
-    return Qt.GlobalColor.transparent if scene.background is None else QColor(*rgba(scene.background))
+def page_brush(scene: Scene) -> QBrush | None:
+    """What the page is painted with, in scene px; None when it is clear. An image is drawn apart."""
+    paint = look(scene.background, dict(scene.palette))
+    width, height = scene.size
+    return None if paint is None else look_brush(paint, (0.0, 0.0, width, height), IDENTITY)
+
+
+def paint_page(painter: QPainter, scene: Scene, scale: float) -> None:
+    """The page's own paint. The painter must map scene px to its px, `scale` of them each."""
+    width, height = scene.size
+    page = QRectF(0.0, 0.0, width, height)
+    paint = scene.background
+    if isinstance(paint, Picture):
+        path = QPainterPath()
+        path.addRect(page)
+        draw_picture(painter, path, (0.0, 0.0, width, height), paint.source, paint.fit, scene.folder, scale)
+        return
+    brush = page_brush(scene)
+    if brush is not None:
+        painter.fillRect(page, brush)

@@ -1,5 +1,6 @@
 """The document: shapes, paint, steps, the tree and its order, edits and history."""
 
+from chalcedon.scene.paints import Gradient, Picture, Shadow
 from chalcedon.scene.scene import Scene
 from chalcedon.scene.shapes import (
     KINDS,
@@ -9,12 +10,15 @@ from chalcedon.scene.shapes import (
     Circle,
     Ellipse,
     Group,
+    Image,
     Line,
+    Path,
     Polyline,
     Rect,
     RegularPolygon,
     Shape,
     Star,
+    Text,
 )
 from chalcedon.scene.steps import Step
 
@@ -25,13 +29,19 @@ __all__ = [
     "Arc",
     "Circle",
     "Ellipse",
+    "Gradient",
     "Group",
+    "Image",
     "Line",
+    "Path",
+    "Picture",
     "Polyline",
     "Rect",
     "RegularPolygon",
     "Scene",
+    "Shadow",
     "Shape",
     "Star",
     "Step",
+    "Text",
 ]

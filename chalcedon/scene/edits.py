@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Protocol
 
 from chalcedon.scene.declare import Declared
-from chalcedon.scene.shapes import Group, Shape
+from chalcedon.scene.shape import Group, Shape
 
 if TYPE_CHECKING:
     from chalcedon.scene.scene import Scene

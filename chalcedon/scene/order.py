@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from chalcedon.scene.scene import Scene
-from chalcedon.scene.shapes import Group, Shape, ancestry
+from chalcedon.scene.shape import Group, Shape, ancestry
 
 Overlaps = Callable[[Shape, Shape], bool]
 

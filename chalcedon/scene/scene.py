@@ -12,8 +12,9 @@ from chalcedon.scene.declare import Declared, Property
 from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, SetValue
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
-from chalcedon.scene.shapes import Group, Shape, ancestry
-from chalcedon.scene.values import Number, Paint, Tuple, same
+from chalcedon.scene.paints import Paint, Palette, rename_color, users_of
+from chalcedon.scene.shape import Group, Shape, ancestry
+from chalcedon.scene.values import Number, Ref, Tuple, same
 
 Observer = Callable[[Edit], None]
 
@@ -21,14 +22,17 @@ Observer = Callable[[Edit], None]
 class Scene(Declared):
     """A whole document. Every change is an edit, recorded in `history`, and told to `observers`."""
 
-    __slots__ = ("__weakref__", "_by_id", "_hints", "_open", "history", "observers", "top")
+    __slots__ = ("__weakref__", "_by_id", "_hints", "_open", "folder", "history", "observers", "top")
 
     kind = "scene"
     size: Property[tuple[float, float]] = Property(
         Tuple("width", "height", of=Number(low=1.0, high=100_000.0)), (960, 600), "the page, in px", always=True
     )
-    background: Property[str | None] = Property(
+    background: Property[Any] = Property(
         Paint(), "#ffffff", "painted first", affects="paint", section="paint", always=True
+    )
+    palette: Property[tuple[tuple[str, str], ...]] = Property(
+        Palette(), (), "named colours, referred to as var(--name)", affects="paint", section="paint"
     )
 
     def __init__(self, shapes: Iterable[Shape] = (), **values: Any) -> None:
@@ -40,6 +44,8 @@ class Scene(Declared):
         self._open: UndoStep | None = None
         self.history = History()
         self.observers: list[Observer] = []
+        self.folder: str | None = None
+        """Where linked files are looked for; set by whoever opens or saves the scene."""
         self.top = Group()
         """The group that holds the top level. It is not a shape of the scene itself and has no id."""
         self.top._scene = self
@@ -199,7 +205,7 @@ class Scene(Declared):
             self._do(Move(shape, old_parent, old_index, parent, index), name or f"Reorder {shape._id}")
 
     def rename(self, shape: Shape, new: str) -> None:
-        """Gives a shape another id and changes every formula that names it."""
+        """Gives a shape another id and changes everything that names it."""
         self._place(shape)
         if new == shape._id:
             return
@@ -215,6 +221,36 @@ class Scene(Declared):
                     now = owner.rewrite_formulas(name, lambda f: Formula(rename_in(f.text, old, new), f.last))
                     if was != now:
                         self._do(SetValue(owner, name, was, now), "")
+            for owner, name in self.references(old):
+                self._do(SetValue(owner, name, old, new), "")
+
+    def references(self, id: str) -> list[tuple[Shape, str]]:
+        """The shapes, and their properties, that refer to a shape by its id (clip, inside)."""
+        return [
+            (s, n)
+            for s in self.walk()
+            for n, v in s._values.items()
+            if v == id and isinstance(s.properties[n].kind, Ref)
+        ]
+
+    def rename_palette_color(self, old: str, new: str) -> None:
+        """Gives a colour of the palette another name, and changes every paint that refers to it."""
+        names = [n for n, _ in self.palette]
+        if old not in names:
+            raise ValueProblem(f"the palette has no {old}.", hint=nearest(old, names))
+        if new in names and new != old:
+            raise ValueProblem(f"the palette has a colour {new} already.")
+        with self.step(f"Rename colour {old} to {new}"):
+            users = users_of(self, old)
+            self.set(self, "palette", [(new if n == old else n, c) for n, c in self.palette])
+            for owner in (self, *users):
+                for name in ("fill", "stroke", "background"):
+                    if name in owner.properties and not isinstance(owner.stated(name), Formula):
+                        self.set(owner, name, rename_color(owner.stated(name), old, new))
+            for shape in users:
+                shadow = shape.stated("shadow")
+                if shadow is not None and not isinstance(shadow, Formula):
+                    self.set(shape, "shadow", shadow._replace(color=rename_color(shadow.color, old, new)))
 
     def _place(self, shape: Shape) -> tuple[Group, int]:
         if shape._scene is not self or shape._parent is None:

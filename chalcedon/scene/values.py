@@ -12,8 +12,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from chalcedon.formula import Formula
+from chalcedon.geometry.pathdata import parse_path
 from chalcedon.problems import ValueProblem, nearest, shorten
-from chalcedon.scene.color import rgba
 
 LIMIT = 1e9
 """The largest number a scene holds, in px or degrees: beyond it a double has no hundredth of a pixel left."""
@@ -65,8 +65,13 @@ class Value:
         """Every formula inside a stored value."""
         return [value] if isinstance(value, Formula) else []
 
+    def remark(self, value: Any) -> str:
+        """What is wrong with a value that is kept and used all the same; empty when nothing is."""
+        return ""
 
-def _or_formula(schema: dict[str, Any]) -> dict[str, Any]:
+
+def or_formula(schema: dict[str, Any]) -> dict[str, Any]:
+    """The schema of a value that may be a formula instead."""
     formula = {
         "type": "object",
         "required": ["formula", "last"],
@@ -81,6 +86,8 @@ class Number(Value):
         self, low: float = -LIMIT, high: float = LIMIT, unit: str = "px", step: float = 1.0, whole: bool = False
     ) -> None:
         self.low, self.high, self.unit, self.step, self.whole = low, high, unit, step, whole
+        self.words: dict[str, float] = {}
+        """Words that stand for a number."""
 
     def read(self, raw: Any) -> Any:
         kind = type(raw)
@@ -89,6 +96,8 @@ class Number(Value):
         return super().read(raw)
 
     def check(self, raw: Any) -> float:
+        if isinstance(raw, str) and raw in self.words:
+            return self.words[raw]
         if type(raw) is not float and type(raw) is not int:
             raise ValueProblem(f"{shorten(raw)} is not a number.", hint="A number belongs here.")
         if self.low <= raw <= self.high:
@@ -107,7 +116,7 @@ class Number(Value):
 
     def schema(self) -> dict[str, Any]:
         kind = "integer" if self.whole else "number"
-        return _or_formula({"type": kind, "minimum": self.low, "maximum": self.high})
+        return or_formula({"type": kind, "minimum": self.low, "maximum": self.high})
 
     def describe(self) -> str:
         bounds = f", {self.low:g} to {self.high:g}" if self.high < LIMIT else ", 0 or more" if self.low == 0 else ""
@@ -160,7 +169,7 @@ class Tuple(Value):
 
     def schema(self) -> dict[str, Any]:
         n = len(self.labels)
-        return _or_formula({"type": "array", "items": self.of.schema(), "minItems": n, "maxItems": n})
+        return or_formula({"type": "array", "items": self.of.schema(), "minItems": n, "maxItems": n})
 
     def describe(self) -> str:
         return f"{', '.join(self.labels)} ({self.of.unit or 'numbers'})"
@@ -208,7 +217,7 @@ class Many(Value):
         return tuple([self.of.plain(v) for v in value])
 
     def schema(self) -> dict[str, Any]:
-        return _or_formula({"type": "array", "items": self.of.schema(), "minItems": self.least, "maxItems": self.most})
+        return or_formula({"type": "array", "items": self.of.schema(), "minItems": self.least, "maxItems": self.most})
 
     def describe(self) -> str:
         return f"list of {self.word}"
@@ -223,10 +232,12 @@ class Corners(Many):
     direct = False
 
     def __init__(self) -> None:
-        super().__init__(Number(low=0.0), 1, 4, "corner radii")
+        radius = Number(low=0.0)
+        radius.words = {"max": LIMIT}  # as large as fits: a pill
+        super().__init__(radius, 1, 4, "corner radii")
 
     def check(self, raw: Any) -> Any:
-        if isinstance(raw, int | float) and not isinstance(raw, bool):
+        if (isinstance(raw, int | float) and not isinstance(raw, bool)) or raw == "max":
             raw = [raw]
         value = super().check(raw)
         if len(value) not in (1, 4):
@@ -239,14 +250,15 @@ class Corners(Many):
         return self.check(raw)
 
     def write(self, value: Any) -> Any:
-        out = super().write(value)
+        out = ["max" if v == LIMIT else v for v in super().write(value)]
         return out[0] if len(out) == 1 else out
 
     def schema(self) -> dict[str, Any]:
-        return {"anyOf": [self.of.schema(), super().schema()]}
+        radius = {"anyOf": [*self.of.schema()["anyOf"], {"enum": ["max"]}]}
+        return {"anyOf": [radius, {"type": "array", "items": radius, "minItems": 1, "maxItems": 4}]}
 
     def describe(self) -> str:
-        return "one radius (px), or four from the top left clockwise"
+        return "one radius (px), or four from the top left clockwise; max for as large as fits"
 
 
 class Flag(Value):
@@ -256,7 +268,7 @@ class Flag(Value):
         raise ValueProblem(f"{shorten(raw)} is neither true nor false.")
 
     def schema(self) -> dict[str, Any]:
-        return _or_formula({"type": "boolean"})
+        return or_formula({"type": "boolean"})
 
     def describe(self) -> str:
         return "true or false"
@@ -277,13 +289,13 @@ class Choice(Value):
         )
 
     def schema(self) -> dict[str, Any]:
-        return _or_formula({"enum": list(self.words)})
+        return or_formula({"enum": list(self.words)})
 
     def describe(self) -> str:
         return " | ".join(self.words)
 
 
-class Text(Value):
+class TextValue(Value):
     def check(self, raw: Any) -> str:
         if not isinstance(raw, str):
             raise ValueProblem(f"{shorten(raw)} is not text.")
@@ -294,34 +306,39 @@ class Text(Value):
         return raw
 
     def schema(self) -> dict[str, Any]:
-        return _or_formula({"type": "string"})
+        return or_formula({"type": "string"})
 
     def describe(self) -> str:
         return "text"
 
 
-class Paint(Value):
-    """None, or a CSS colour kept as it was written."""
+class PathData(TextValue):
+    """SVG path data. What is malformed is kept as it was written; what precedes the error is drawn, as SVG says."""
 
-    def read(self, raw: Any) -> Any:
-        if type(raw) is str and raw != "none":
-            rgba(raw)
-            return raw
-        return super().read(raw)
-
-    def check(self, raw: Any) -> str | None:
-        if raw is None or raw == "none":
-            return None
-        if not isinstance(raw, str):
-            raise ValueProblem(f"{shorten(raw)} is not a colour.", hint="A CSS colour such as #d97b4a, or none.")
-        rgba(raw)
-        return raw
-
-    def schema(self) -> dict[str, Any]:
-        return _or_formula({"type": ["string", "null"]})
+    def remark(self, value: Any) -> str:
+        parsed = parse_path(self.plain(value))
+        return f"at character {parsed.position + 1}: {parsed.error}." if parsed.error else ""
 
     def describe(self) -> str:
-        return "CSS colour, or none"
+        return "SVG path data"
+
+
+class Ref(TextValue):
+    """The id of a shape, or none. Renaming follows."""
+
+    def check(self, raw: Any) -> str:
+        if raw is None or raw == "none":
+            return ""
+        text = super().check(raw)
+        if text and not text.isidentifier():
+            raise ValueProblem(f"{shorten(text)} can't be the id of a shape.")
+        return text
+
+    def schema(self) -> dict[str, Any]:
+        return or_formula({"type": ["string", "null"]})
+
+    def describe(self) -> str:
+        return "id of a shape, or none"
 
 
 ANCHORS: dict[str, tuple[float, float]] = {
@@ -371,7 +388,7 @@ class Anchor(Value):
 
     def schema(self) -> dict[str, Any]:
         pair = {"type": "array", "items": Number(-1000, 1000).schema(), "minItems": 2, "maxItems": 2}
-        return _or_formula({"anyOf": [{"enum": list(self.words)}, pair]})
+        return or_formula({"anyOf": [{"enum": list(self.words)}, pair]})
 
     def describe(self) -> str:
         return "center, top-left, ..., origin, or two fractions of the box"

@@ -7,9 +7,10 @@ from typing import NamedTuple
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import KINDS, OFFERED
 from chalcedon.scene.color import names as color_names
+from chalcedon.scene.paints import Paint
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
-from chalcedon.scene.values import Anchor, Choice, Flag, Paint
+from chalcedon.scene.values import Anchor, Choice, Flag
 from chalcedon.source.line import LineParser
 
 COMMON = ("fill", "stroke", "rotate", "scale")

@@ -15,15 +15,16 @@ from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene import OFFERED, Shape
 from chalcedon.scene.declare import Property
 from chalcedon.scene.ids import check_id
+from chalcedon.scene.paints import LINES, Gradient, Paint, ShadowValue, evenly
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
-from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Paint, Text, Tuple
+from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, TextValue, Tuple
 
 _TOKEN = re.compile(
     r"""(?P<string>"[^"]*"?|'[^']*'?)"""
-    r"""|(?P<color>\#[0-9A-Za-z]*|(?:rgba?|hsla?|hwb|lab|lch|oklab|oklch|color)\([^)]*\)?)"""
+    r"""|(?P<color>\#[0-9A-Za-z]*|(?:rgba?|hsla?|hwb|lab|lch|oklab|oklch|color|var)\([^)]*\)?)"""
     r"""|(?P<number>[-+−]?(?:\d[\w.]*|\.\d\w*)(?:[*/+−-][-−]?[\w.]+|\*\*[\w.]+)*)"""
-    r"""|(?P<word>[^\W\d][\w-]*)"""
+    r"""|(?P<word>[^\W\d][\w-]*(?:[./][\w-]+)*)"""
     r"""|(?P<skip>[\s,=:;()\[\]]+)"""
     r"""|(?P<other>.)""",
     re.VERBOSE,
@@ -65,6 +66,7 @@ class LineParser:
         self.shape_class: type[Shape] | None = None
         self.id = ""
         self._queue: list[str] = []
+        self._gradient = ""  # its kind, while its colours are read
         self._pending: list[Any] = []
         self._name = ""
         self._op = ""
@@ -173,6 +175,9 @@ class LineParser:
     def _take_value(self, token: Token) -> None:
         kind = self._prop().kind
         if isinstance(kind, Paint):
+            if self._gradient:  # fill linear 90 #fff #000
+                self._pending.append(calculate(token.text) if token.kind == "number" else token.text)
+                return
             if self._pending:  # stroke black 3: the width may follow
                 if self._name != "stroke" or token.kind != "number":
                     raise ValueProblem(f"{token.text} has no place here.", hint=self._suggest(token))
@@ -180,12 +185,20 @@ class LineParser:
                 self._end_value()
                 return
             self._pending.append(token.text.strip("\"'"))
+            if token.text in LINES:
+                self._gradient = token.text
+        elif isinstance(kind, ShadowValue):
+            self._pending.append(calculate(token.text) if token.kind == "number" else token.text)
+            if len(self._pending) == 4 or self._pending[0] == "none":
+                self._end_value()
         elif isinstance(kind, Flag):
             self._pending.append(_truth(token.text))
             self._end_value()
-        elif isinstance(kind, Choice | Text) or (isinstance(kind, Anchor) and token.kind != "number"):
+        elif isinstance(kind, Choice | TextValue) or (isinstance(kind, Anchor) and token.kind != "number"):
             self._pending.append(_string(token.text))
             self._end_value()
+        elif isinstance(kind, Corners) and token.text in kind.of.words:  # type: ignore[attr-defined]
+            self._pending.append(token.text)
         elif token.kind == "word":
             raise ValueProblem(f"{token.text} has no place here.", self._where(), self._suggest(token))
         else:
@@ -228,6 +241,11 @@ class LineParser:
         elif isinstance(kind, Tuple) and len(got) < len(kind.labels):
             raise ValueProblem(f"{prop.word} has no {kind.labels[len(got)]}.", hint=f"It takes {kind.describe()}.")
         elif isinstance(kind, Tuple) or (isinstance(kind, Anchor) and len(got) == 2):
+            self.values[name] = got
+        elif self._gradient:
+            self.values[name] = _gradient(got)
+            self._gradient = ""
+        elif isinstance(kind, ShadowValue) and len(got) > 1:
             self.values[name] = got
         else:
             self.values[name] = got[0]
@@ -273,6 +291,15 @@ class LineParser:
 def parse_line(text: str) -> Shape:
     """The shape that a loosely written statement describes. Raises ValueProblem with a sentence."""
     return LineParser(text).parse()
+
+
+def _gradient(got: list[Any]) -> Gradient:
+    """linear, perhaps an angle, colours; radial, colours."""
+    kind, *rest = got
+    angle = rest.pop(0) if rest and not isinstance(rest[0], str) else 0.0
+    if not rest or not all(isinstance(c, str) for c in rest):
+        raise ValueProblem("the gradient has no colours.", hint="Write linear 90 #f4b860 #b8482a.")
+    return evenly(kind, rest, angle)
 
 
 def _truth(text: str) -> bool:

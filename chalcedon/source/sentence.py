@@ -2,7 +2,23 @@
 
 from __future__ import annotations
 
-from chalcedon.scene import Annulus, Arc, Circle, Ellipse, Group, Line, Polyline, Rect, RegularPolygon, Shape, Star
+from chalcedon.geometry.pathdata import parse_path
+from chalcedon.scene import (
+    Annulus,
+    Arc,
+    Circle,
+    Ellipse,
+    Group,
+    Image,
+    Line,
+    Path,
+    Polyline,
+    Rect,
+    RegularPolygon,
+    Shape,
+    Star,
+    Text,
+)
 
 
 def sentence(shape: Shape) -> str:
@@ -23,7 +39,11 @@ def _what(shape: Shape) -> str:
         count = len(shape.points)
         if shape.closed:
             names = {3: "triangle", 4: "four-cornered polygon"}
+            if shape.curve:
+                return f"closed curve through {count} points"
             return names.get(count, f"polygon of {count} corners")
+        if shape.curve:
+            return f"curve through {count} points"
         return f"open polyline of {count} point{'' if count == 1 else 's'}"
     if isinstance(shape, Line):
         x, y = shape.to
@@ -47,13 +67,27 @@ def _what(shape: Shape) -> str:
     if isinstance(shape, Group):
         count = len(shape.children)
         return f"group of {count} shape{'' if count == 1 else 's'}"
+    if isinstance(shape, Path):
+        parsed = parse_path(shape.data)
+        parts = sum(s.letter == "M" for s in parsed.segments)
+        pieces = sum(s.letter not in "MZ" for s in parsed.segments)
+        broken = f", broken off at character {parsed.position + 1}" if parsed.error else ""
+        return (
+            f"path of {pieces} segment{'' if pieces == 1 else 's'} in {parts} part{'' if parts == 1 else 's'}{broken}"
+        )
+    if isinstance(shape, Text):
+        shown = shape.content if len(shape.content) <= 30 else shape.content[:29] + "…"
+        return f"text “{' '.join(shown.split())}” of size {_n(shape.size)}"
+    if isinstance(shape, Image):
+        embedded = shape.source.startswith("data:")
+        return "embedded image" if embedded else f"image {shape.source}" if shape.source else "image without a source"
     if isinstance(shape, Rect) and any(shape.corners):
-        return "rect with round corners"
+        return "pill" if max(shape.corners) >= min(shape.size) / 2 > 0 else "rect with round corners"
     return shape.kind
 
 
 def _proportion(shape: Shape) -> str:
-    if isinstance(shape, Rect):
+    if isinstance(shape, Rect | Image):
         return _compare(*shape.size)
     if isinstance(shape, Ellipse):
         return _compare(*shape.radii)
@@ -84,6 +118,8 @@ def _where(shape: Shape) -> str:
         place = "starting"
     if isinstance(shape, Arc | Annulus | RegularPolygon | Star) and anchor == "origin":
         place = "its centre"
+    if isinstance(shape, Text) and shape.inside:
+        return f"in the middle of {shape.inside}"
     inside = f" in {shape.parent.id}" if shape.parent is not None and shape.parent.id else ""
     return f"{place} at {_n(x)}, {_n(y)}{inside}"
 
@@ -102,8 +138,10 @@ def _steps(shape: Shape) -> str:
 def _seen(shape: Shape) -> str:
     if not shape.visible:
         return "hidden"
+    if shape.cuts:
+        return "cuts out what is behind it in its group"
     paints = [shape.stated(n) for n in ("fill", "stroke") if n in shape.properties]
-    if paints and not any(paints):
+    if paints and not any(paints) and not isinstance(shape, Image):
         return "not seen: it has neither fill nor stroke"
     return "not seen: its opacity is 0" if shape.opacity == 0 else ""
 

@@ -10,9 +10,11 @@ from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.ids import check_id
+from chalcedon.scene.paints import LINES, Gradient, Picture
 from chalcedon.scene.scene import MAX_DEPTH
 from chalcedon.scene.shapes import Unknown, kind_named
 from chalcedon.scene.steps import OPS
+from chalcedon.scene.values import Corners
 
 LONGEST = 20_000_000
 """Characters of text that are parsed."""
@@ -27,7 +29,8 @@ def _print(shape: Shape, indent: str) -> str:
     parts = [f"id={_literal(shape.id)}"] if shape.id else []
     for name, prop in shape.properties.items():
         if name in shape._values or (prop.always and name not in shape._extra):
-            parts.append(f"{name}={_literal(shape._values.get(name, prop.default))}")
+            value = shape._values.get(name, prop.default)
+            parts.append(f"{name}={_literal(prop.kind.write(value) if isinstance(prop.kind, Corners) else value)}")
     if shape._extra:
         parts.append(f"extra={shape._extra!r}")
     if isinstance(shape, Unknown):
@@ -41,6 +44,15 @@ def _print(shape: Shape, indent: str) -> str:
 def _literal(value: Any) -> str:
     if isinstance(value, Formula):
         return f"formula({_literal(value.text)}, {_literal(value.last)})"
+    if isinstance(value, Gradient):
+        stops = ", ".join(f"({_literal(o)}, {c!r})" for o, c in value.stops)
+        parts = [*(_literal(v) for v in value.line), f"stops=[{stops}]"]
+        parts += [
+            f"{n}={v!r}" for n, v in (("spread", value.spread), ("units", value.units)) if v not in ("pad", "box")
+        ]
+        return f"{value.kind}({', '.join(parts)})"
+    if isinstance(value, Picture):
+        return f"image_paint({value.source!r}, fit={value.fit!r})"
     if isinstance(value, Step):
         parts = [_literal(v) for v in value.values]
         if value.about is not None:
@@ -119,6 +131,30 @@ def _set(shape: Shape, name: str, node: ast.expr, depth: int) -> None:
         shape.assign(name, _value(node))
 
 
+def _paint(word: str, node: ast.Call) -> Any:
+    """linear(...), radial(...) or image_paint(...), as the scene file would have them."""
+    values = [_value(n) for n in node.args]
+    named = {k.arg: _value(k.value) for k in node.keywords if k.arg is not None}
+    if word == "image_paint":
+        return {"image": values[0] if len(values) == 1 else None, **named}
+    return {word: values, **named}
+
+
+def print_paint(paint: Any) -> str:
+    """A paint as text: CSS for a colour, a call for a gradient."""
+    return paint if isinstance(paint, str) else _literal(paint)
+
+
+def parse_paint(text: str) -> Any:
+    """The paint that text describes, to be read by a property. CSS text is given back as it is."""
+    if not text.startswith((*(f"{w}(" for w in LINES), "image_paint(")):
+        return text
+    try:
+        return _value(ast.parse(text, mode="eval").body)
+    except (SyntaxError, ValueError, RecursionError, MemoryError) as error:
+        raise ValueProblem(f"this paint can't be read: {getattr(error, 'msg', error)}.") from None
+
+
 def _plain(node: ast.expr) -> Any:
     try:
         return ast.literal_eval(node)
@@ -137,6 +173,8 @@ def _value(node: ast.expr) -> Any:
             if len(values) != 2 or not isinstance(values[0], str):
                 raise ValueProblem('a formula is written formula("text", last value).')
             return Formula(values[0], values[1])
+        if word in LINES or word == "image_paint":
+            return _paint(word, node)
         if word in OPS:
             raw: dict[str, Any] = {word: [_value(n) for n in node.args]}
             for key in node.keywords:
@@ -146,5 +184,5 @@ def _value(node: ast.expr) -> Any:
             if word in ("rotate", "scale") and len(raw[word]) == 1:
                 raw[word] = raw[word][0]
             return raw
-        raise ValueProblem(f"{word} can't be called here.", hint=nearest(word, [*OPS, "formula"]))
+        raise ValueProblem(f"{word} can't be called here.", hint=nearest(word, [*OPS, *LINES, "formula"]))
     return _plain(node)

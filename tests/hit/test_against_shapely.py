@@ -30,7 +30,7 @@ def compare(node, region, seed):
     left, top, right, bottom = region.bounds
     for _ in range(40):
         x, y = chance.uniform(left - 3, right + 3), chance.uniform(top - 3, bottom + 3)
-        ours = node.stroke_region.contains(x, y)
+        ours = node.stroke_area.contains(x, y)
         spot = Point(x, y)
         if ours != region.contains(spot):
             away = region.boundary.distance(spot)

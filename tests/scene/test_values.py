@@ -14,8 +14,9 @@ from chalcedon.scene import KINDS, OFFERED, Circle, Polyline, Rect, Scene, Step
 from chalcedon.scene.color import names, rgba, to_hex
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import free_id
+from chalcedon.scene.paints import Paint
 from chalcedon.scene.stepvalue import StepValue
-from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Paint, Text, Tuple, place_in, same
+from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, TextValue, Tuple, place_in, same
 
 KINDS_OF_VALUE = [
     (Number(low=0, high=10), [0, 10, 2.5], [-1, 11, "3", None, True, [1], float("nan"), float("inf"), 10**400]),
@@ -24,7 +25,7 @@ KINDS_OF_VALUE = [
     (Corners(), [5, [5], [1, 2, 3, 4]], [[1, 2], -1, [], "5", None, [1, 2, 3, -4]]),
     (Flag(), [True, False], [0, 1, "yes", None]),
     (Choice("a", "b"), ["a", "b"], ["c", "", None, 1, ["a"]]),
-    (Text(), ["", "a\nb", "é😀"], [None, 1, ["a"], "\ud800"]),
+    (TextValue(), ["", "a\nb", "é😀"], [None, 1, ["a"], "\ud800"]),
     (
         Paint(),
         [None, "none", "#abc", "red", "hsl(20 65% 57%)"],
@@ -65,7 +66,7 @@ def test_what_each_kind_takes_and_refuses(kind, good, bad):
 
 
 @pytest.mark.parametrize(
-    "kind", [Number(), Tuple("x", "y"), Flag(), Choice("a"), Text(), Paint(), Anchor(), Many(Number())]
+    "kind", [Number(), Tuple("x", "y"), Flag(), Choice("a"), TextValue(), Paint(), Anchor(), Many(Number())]
 )
 def test_any_value_may_be_a_formula(kind):
     last = {
@@ -73,7 +74,7 @@ def test_any_value_may_be_a_formula(kind):
         "Tuple": [1, 2],
         "Flag": True,
         "Choice": "a",
-        "Text": "t",
+        "TextValue": "t",
         "Paint": "red",
         "Anchor": "left",
         "Many": [1],

@@ -29,11 +29,11 @@ def test_printing_and_parsing_give_the_same_shapes(shapes):
         ("moon = circle 1 2 3*4+1", "circle(id='moon', at=(1, 2), radius=13, fill='#d97b4a')"),
         (
             "rect door 0 0 10 20 2 anchor bottom",
-            "rect(id='door', at=(0, 0), size=(10, 20), corners=(2,), anchor='bottom', fill='#d97b4a')",
+            "rect(id='door', at=(0, 0), size=(10, 20), corners=2, anchor='bottom', fill='#d97b4a')",
         ),
         (
             "rect 0 0 9 9 1 2 3 4 rotate 15 scale 2",
-            "rect(at=(0, 0), size=(9, 9), corners=(1, 2, 3, 4), steps=[rotate(15), scale(2, 2)], fill='#d97b4a')",
+            "rect(at=(0, 0), size=(9, 9), corners=[1, 2, 3, 4], steps=[rotate(15), scale(2, 2)], fill='#d97b4a')",
         ),
         (
             "polyline 5 5 0,0 9,0 9,9 closed fill rgb(1 2 3)",

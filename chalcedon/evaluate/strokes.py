@@ -1,0 +1,84 @@
+"""How a shape is stroked: its pen, on which side, with what heads. And the region that covers."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+from chalcedon.geometry import Path
+from chalcedon.geometry.contain import Region
+from chalcedon.geometry.heads import with_heads
+from chalcedon.geometry.stroke import Pen, StrokeRegion
+from chalcedon.scene.declare import Stored
+
+PEN = frozenset(("stroke_width", "cap", "join", "miter_limit", "dash", "dash_offset"))
+MORE = frozenset(("stroke_align", "start_head", "end_head", "head_size", "steady"))
+
+
+class Manner(NamedTuple):
+    """What a stroke has beside its pen. `head` is a length in px. An aligned stroke's pen is twice as wide; the half
+    on the wrong side of the outline is taken away."""
+
+    align: str = "center"
+    start: str = "none"
+    end: str = "none"
+    head: float = 0.0
+    steady: bool = False
+
+    @property
+    def headed(self) -> bool:
+        return self.head > 0.0 and (self.start != "none" or self.end != "none")
+
+
+PLAIN = Manner()
+
+
+def pen_of(values: Stored, width: float, wider: bool) -> Pen:
+    """The pen that plain values describe; `width` is the kind's usual one."""
+    get = values.get
+    return Pen(
+        get("stroke_width", width) * (2.0 if wider else 1.0),
+        get("cap", "butt"),
+        get("join", "miter"),
+        get("miter_limit", 4.0),
+        get("dash", ()),
+        get("dash_offset", 0.0),
+    )
+
+
+def manner_of(values: Stored, width: float, outline: Path) -> Manner:
+    """What plain values say of a stroke. Only closed outlines have an inside to align to, only open ones ends."""
+    get: Any = values.get
+    closed = outline.verbs.count("M") == outline.verbs.count("Z") > 0
+    heads = get("head_size", 4.0) * get("stroke_width", width) if not closed else 0.0
+    return Manner(
+        get("stroke_align", "center") if closed else "center",
+        get("start_head", "none"),
+        get("end_head", "none"),
+        heads,
+        get("steady", False),
+    )
+
+
+class StrokeArea:
+    """The area of a stroke: band, side and heads together. A steady one is in scene px, any other in local px."""
+
+    def __init__(self, outline: Path, pen: Pen, manner: Manner, tolerance: float, even_odd: bool) -> None:
+        self.line, self.heads = outline, Path("", ())
+        if manner.headed:
+            self.line, self.heads = with_heads(outline, manner.head, manner.start, manner.end)
+        self.band = StrokeRegion(self.line, pen, tolerance)
+        self._inside = manner.align == "inside"
+        self._side = Region(outline, even_odd) if manner.align != "center" else None
+        self._heads = Region(self.heads) if self.heads.verbs else None
+
+    def contains(self, x: float, y: float) -> bool:
+        if self._heads is not None and self._heads.contains(x, y):
+            return True
+        if not self.band.contains(x, y):
+            return False
+        return self._side is None or self._side.contains(x, y) == self._inside
+
+    def outline(self) -> Path:
+        """The band and the heads as one outline, filled by the nonzero rule. The side isn't taken into account."""
+        band = self.band.outline()
+        return Path(band.verbs + self.heads.verbs, band.coords + self.heads.coords)

@@ -1,0 +1,176 @@
+"""Shapes that take more than one drawPath: images, aligned and steady strokes, arrow heads, opacity, effects."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPoint, QRect, QRectF
+from PySide6.QtGui import QImage, QPainter, QPainterPath, QTransform
+
+from chalcedon.evaluate import Node
+from chalcedon.geometry import Affine, Box
+from chalcedon.geometry.boxes import inflate
+from chalcedon.painter.compose import Sheet, device_area, keep_inside, keep_outside, lay_down, with_shadow
+from chalcedon.painter.convert import NO_BRUSH, NO_PEN, look_brush, make_pen, painter_path, prepared, transform
+from chalcedon.painter.images import draw_picture
+from chalcedon.scene.paints import Look, Picture
+
+
+class Canvas:
+    """A target being painted: its painter and image, the map from scene px to its px, and where links lead."""
+
+    __slots__ = ("folder", "image", "painter", "view")
+
+    def __init__(self, painter: QPainter, image: QImage, view: Affine, folder: str | None) -> None:
+        self.painter, self.image, self.view, self.folder = painter, image, view, folder
+
+    def onto(self, sheet: Sheet) -> Canvas:
+        """The canvas of a sheet that lies on this one."""
+        shifted = Affine.translate(-sheet.origin.x(), -sheet.origin.y()).after(self.view)
+        return Canvas(sheet.painter, sheet.image, shifted, self.folder)
+
+
+def paint_special(canvas: Canvas, node: Node) -> None:
+    """Paints a shape that isn't plain, as one picture where its parts must fade, blend or cast a shadow together."""
+    stroked = node.stroke is not None and node.pen is not None and node.pen.width > 0.0
+    parts = (node.fill is not None) + stroked + (node.picture is not None)
+    apart = node.shadow is not None or node.blend != "normal" or node.cuts or (node.opacity < 1.0 and parts > 1)
+    if not apart:
+        canvas.painter.setOpacity(node.opacity)
+        _parts(canvas, node, stroked)
+        canvas.painter.setOpacity(1.0)
+        return
+    within = canvas.image.rect()
+    if node.shadow is not None:
+        within = grown(within, node, canvas.view)
+    area = device_area(node.cull, canvas.view, within)
+    if area.isEmpty():
+        return
+    sheet = Sheet(area)
+    _parts(canvas.onto(sheet), node, stroked)
+    sheet.end()
+    finish(canvas, sheet, node)
+
+
+def grown(area: QRect, node: Node, view: Affine) -> QRect:
+    """An area with room for what lies outside and casts a shadow into it."""
+    assert node.shadow is not None
+    reach = (1.5 * node.shadow.blur + max(abs(node.shadow.x), abs(node.shadow.y))) * view.stretch + 2
+    pad = int(min(reach, 4000.0))
+    return area.adjusted(-pad, -pad, pad, pad)
+
+
+def finish(canvas: Canvas, sheet: Sheet, node: Node) -> None:
+    """Lays the picture of a shape or a group down, with its shadow, clip, opacity and blend mode."""
+    image = sheet.image
+    if node.shadow is not None:
+        image = with_shadow(image, node.shadow, canvas.view.stretch)
+    if node.clip is not None:
+        keep_inside(image, _clip_mask(canvas.onto(sheet), node.clip, image))
+    lay_down(canvas.painter, canvas.image, sheet.origin, image, node.opacity, node.blend, node.cuts)
+
+
+def _clip_mask(canvas: Canvas, clip: Node, image: QImage) -> QImage:
+    """The fill of the clipping shape, or of all shapes in a clipping group."""
+    mask = Sheet(QRect(QPoint(0, 0), image.size()))
+    mask.painter.setPen(NO_PEN)
+    mask.painter.setBrush(look_brush((0, 0, 0, 255), clip.box, clip.world))
+    for leaf in clip.walk_leaves():
+        mask.painter.setTransform(transform(canvas.view.after(leaf.world)))
+        mask.painter.drawPath(prepared(leaf).path)
+    mask.end()
+    return mask.image
+
+
+def _parts(canvas: Canvas, node: Node, stroked: bool) -> None:
+    ready = prepared(node)
+    painter = canvas.painter
+    matrix = transform(canvas.view.after(node.world))
+    painter.setTransform(matrix)
+    painter.setPen(NO_PEN)
+    if node.fill is not None:
+        _fill(canvas, node, ready.path, node.fill)
+    if node.picture is not None:
+        scale = canvas.view.stretch * node.world.stretch
+        draw_picture(painter, ready.path, node.box, node.picture.source, node.picture.fit, canvas.folder, scale)
+    if stroked:
+        _stroke(canvas, node, matrix)
+
+
+def _fill(canvas: Canvas, node: Node, path: QPainterPath, fill: Look) -> None:
+    if isinstance(fill, Picture):
+        scale = canvas.view.stretch * node.world.stretch
+        draw_picture(canvas.painter, path, node.box, fill.source, fill.fit, canvas.folder, scale)
+        return
+    canvas.painter.setBrush(look_brush(fill, node.box, node.world))
+    canvas.painter.drawPath(path)
+
+
+def _stroke(canvas: Canvas, node: Node, matrix: QTransform) -> None:
+    """The stroke and its heads. One that is aligned, or painted with an image, is made on a sheet and masked."""
+    manner, look = node.manner, node.stroke
+    picture = isinstance(look, Picture)
+    if manner.align == "center" and not picture:
+        _draw_stroke(canvas, node, matrix)
+        return
+    area = device_area(_reach(node), canvas.view, canvas.image.rect())
+    if area.isEmpty():
+        return
+    sheet = Sheet(area)
+    on = canvas.onto(sheet)
+    placed = transform(on.view.after(node.world))
+    _draw_stroke(on, node, placed)
+    if isinstance(look, Picture):
+        sheet.painter.setTransform(placed)
+        sheet.painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceIn)
+        assert node.pen is not None
+        box = inflate(node.box, node.pen.width / 2)
+        whole = QPainterPath()
+        whole.addRect(QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]))
+        scale = canvas.view.stretch * node.world.stretch
+        draw_picture(sheet.painter, whole, box, look.source, look.fit, canvas.folder, scale)
+    sheet.end()
+    if manner.align != "center":
+        mask = Sheet(area)
+        mask.painter.setTransform(placed)
+        mask.painter.setPen(NO_PEN)
+        mask.painter.setBrush(look_brush((0, 0, 0, 255), node.box, node.world))
+        mask.painter.drawPath(prepared(node).path)
+        mask.end()
+        (keep_inside if manner.align == "inside" else keep_outside)(sheet.image, mask.image)
+    canvas.painter.resetTransform()
+    canvas.painter.drawImage(sheet.origin, sheet.image)
+
+
+def _reach(node: Node) -> Box:
+    """What the stroke can touch, shadows left out."""
+    assert node.pen is not None
+    reach = max(node.pen.reach(), node.manner.head)
+    if node.manner.steady:
+        return inflate(node.world.map_box(node.box), reach)
+    return node.world.map_box(inflate(node.box, reach))
+
+
+def _draw_stroke(canvas: Canvas, node: Node, matrix: QTransform) -> None:
+    painter, manner = canvas.painter, node.manner
+    ready = prepared(node)
+    pen, path = ready.pen, ready.path
+    world = node.world
+    if manner.steady:
+        matrix = transform(canvas.view)
+        # the paint keeps to the shape; only the width is that of the scene
+        brush = look_brush(node.stroke, node.box, world)
+        brush.setTransform(brush.transform() * transform(world))
+        assert node.pen is not None
+        pen = make_pen(brush, node.pen)
+    elif not ready.plain:
+        assert node.pen is not None
+        pen = make_pen(look_brush(node.stroke, node.box, world), node.pen)
+    painter.setTransform(matrix)
+    painter.setBrush(NO_BRUSH)
+    if manner.headed or manner.steady:
+        path = painter_path(node.stroke_area.line)
+    painter.setPen(pen)
+    painter.drawPath(path)
+    if manner.headed:
+        painter.setPen(NO_PEN)
+        painter.setBrush(pen.brush())
+        painter.drawPath(painter_path(node.stroke_area.heads))

@@ -1,0 +1,89 @@
+"""What the kinds with a fill and a stroke have in common."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from chalcedon.scene.declare import Property
+from chalcedon.scene.paints import Paint
+from chalcedon.scene.shape import Shape
+from chalcedon.scene.values import Anchor, Choice, Flag, Many, Number
+
+CLAY = "#d97b4a"
+INK = "#22292e"
+HEADS = ("none", "triangle", "barb", "dot", "bar", "diamond")
+
+positive = Number(low=0.0)
+_head = Choice(*HEADS)
+
+
+class Painted(Shape):
+    """What a fill and a stroke have in common for every kind that paints."""
+
+    __slots__ = ()
+
+    fill: Property[Any] = Property(Paint(), CLAY, "paint of the inside", affects="paint", section="paint", always=True)
+    stroke: Property[Any] = Property(Paint(), None, "paint of the outline", affects="paint", section="paint")
+    stroke_width: Property[float] = Property(
+        positive, 1, "width of the stroke", affects="paint", section="paint", word="width"
+    )
+    stroke_align: Property[str] = Property(
+        Choice("center", "inside", "outside"),
+        "center",
+        "on which side of the outline the stroke lies",
+        affects="paint",
+        section="paint",
+        word="align",
+    )
+    cap: Property[str] = Property(
+        Choice("butt", "round", "square"), "butt", "ends of open strokes", affects="paint", section="paint"
+    )
+    join: Property[str] = Property(
+        Choice("miter", "round", "bevel"), "miter", "corners of the stroke", affects="paint", section="paint"
+    )
+    miter_limit: Property[float] = Property(
+        Number(low=1.0, high=1000.0, unit=""), 4, "longest miter, in widths", affects="paint", section="paint"
+    )
+    dash: Property[tuple[float, ...]] = Property(
+        Many(positive, 0, 64, "dash lengths"), (), "lengths of dashes and gaps", affects="paint", section="paint"
+    )
+    dash_offset: Property[float] = Property(
+        Number(), 0, "where in the pattern the stroke starts", affects="paint", section="paint"
+    )
+    start_head: Property[str] = Property(_head, "none", "arrow head at the start", affects="paint", section="paint")
+    end_head: Property[str] = Property(_head, "none", "arrow head at the end", affects="paint", section="paint")
+    head_size: Property[float] = Property(
+        Number(low=0.5, high=100.0, unit="", step=0.1), 4, "arrow heads, in widths", affects="paint", section="paint"
+    )
+    steady: Property[bool] = Property(
+        Flag(),
+        False,
+        "the stroke keeps its width whatever scales the shape (SVG non-scaling-stroke)",
+        affects="paint",
+        section="paint",
+    )
+
+
+class Stroked(Painted):
+    """Kinds that are open by nature: stroke first, no fill unless asked for."""
+
+    __slots__ = ()
+
+    fill: Property[Any] = Property(Paint(), None, "paint of the inside", affects="paint", section="paint")
+    stroke: Property[Any] = Property(
+        Paint(), INK, "paint of the outline", affects="paint", section="paint", always=True
+    )
+    stroke_width: Property[float] = Property(
+        positive, 2, "width of the stroke", affects="paint", section="paint", word="width", always=True
+    )
+
+
+class Centred(Painted):
+    """Kinds drawn about a centre that need not be the middle of their box: `at` is that centre, and steps
+    turn about it."""
+
+    __slots__ = ()
+
+    pivot: Property[Any] = Property(
+        Anchor(), "origin", "the place that steps turn about", affects="place", section="steps"
+    )

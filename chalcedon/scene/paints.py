@@ -1,0 +1,375 @@
+"""Paints: none, a CSS colour, a colour of the scene's palette, a gradient, an image.
+
+A palette colour is referred to as CSS refers to a custom property: var(--tide), or var(--tide, #446) with a
+colour to fall back on. Gradients mean what SVG 2, chapter 14, says, with two kinds of units: fractions of the
+shape's box, or px of the scene.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from typing import TYPE_CHECKING, Any, ClassVar, NamedTuple
+
+from chalcedon.formula import Formula
+from chalcedon.problems import ValueProblem, nearest, shorten
+from chalcedon.scene.color import RGBA, rgba
+from chalcedon.scene.values import Number, Value, or_formula
+
+if TYPE_CHECKING:
+    from chalcedon.scene.scene import Scene
+    from chalcedon.scene.shape import Shape
+
+SPREADS = ("pad", "reflect", "repeat")
+UNITS = ("box", "scene")
+FITS = ("fill", "contain", "cover", "none", "scale-down", "tile")
+
+_VAR = re.compile(r"var\(\s*--([^\s,()]+)\s*(?:,\s*(.+?)\s*)?\)$", re.DOTALL)
+_NUMBER = Number()
+_OFFSET = Number(0.0, 1.0, "", 0.01)
+LINES = {"linear": (4,), "radial": (3, 5)}
+"""How many numbers a gradient has: linear x1, y1, x2, y2; radial cx, cy, r and optionally the focus fx, fy."""
+
+
+class Gradient(NamedTuple):
+    """A linear or radial gradient. `stops` are (offset, colour), each offset 0 to 1."""
+
+    kind: str
+    line: tuple[Any, ...]
+    stops: tuple[tuple[Any, str], ...]
+    spread: str = "pad"
+    units: str = "box"
+
+
+class Picture(NamedTuple):
+    """An image as a paint, fitted to the shape's box as CSS object-fit says; tile repeats it at its own size."""
+
+    source: str
+    fit: str = "cover"
+
+
+class GradientLook(NamedTuple):
+    """A gradient ready to be painted: plain numbers, resolved colours, offsets that never fall."""
+
+    kind: str
+    line: tuple[float, ...]
+    stops: tuple[tuple[float, RGBA], ...]
+    spread: str
+    units: str
+
+
+Look = RGBA | GradientLook | Picture
+"""A resolved paint."""
+
+
+def color(text: Any) -> str:
+    """The colour text, when it is one. Raises ValueProblem."""
+    if not isinstance(text, str):
+        raise ValueProblem(f"{shorten(text)} is not a colour.", hint="A CSS colour such as #d97b4a, or none.")
+    match = _VAR.match(text)
+    if match is None:
+        rgba(text)
+    elif match[2]:
+        rgba(match[2])
+    return text
+
+
+def palette_name(paint: Any) -> str:
+    """The palette name a colour refers to; empty when it refers to none."""
+    match = _VAR.match(paint) if isinstance(paint, str) else None
+    return match[1] if match else ""
+
+
+def resolve(text: str, palette: Mapping[str, str]) -> RGBA | None:
+    """The colour a checked text stands for; None when the palette lacks it and there is nothing to fall back on."""
+    if not text.startswith("var("):
+        return rgba(text)
+    match = _VAR.match(text)
+    assert match is not None
+    found = palette.get(match[1], match[2])
+    return rgba(found) if found else None
+
+
+def look(paint: Any, palette: Mapping[str, str]) -> Look | None:
+    """A plain stored paint, resolved."""
+    if paint is None or isinstance(paint, Picture):
+        return paint
+    if isinstance(paint, str):
+        return resolve(paint, palette)
+    stops, last = [], 0.0
+    for offset, text in paint.stops:
+        last = max(last, offset)  # SVG 2, section 14.2.4: each offset is at least the one before
+        stops.append((last, resolve(text, palette) or (0, 0, 0, 0)))
+    return GradientLook(paint.kind, paint.line, tuple(stops), paint.spread, paint.units)
+
+
+def evenly(kind: str, colors: Sequence[str], angle: float = 0.0) -> Gradient:
+    """A gradient through colours at equal distances, over the whole box. A linear one runs at an angle in degrees."""
+    last = max(1, len(colors) - 1)
+    stops = tuple((round(i / last, 6), c) for i, c in enumerate(colors))
+    if kind == "radial":
+        return Gradient("radial", (0.5, 0.5, 0.5), stops)
+    c, s = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+    reach = (abs(c) + abs(s)) / 2
+    ends = (0.5 - c * reach, 0.5 - s * reach, 0.5 + c * reach, 0.5 + s * reach)
+    return Gradient("linear", tuple(round(v, 6) + 0.0 for v in ends), stops)
+
+
+class Paint(Value):
+    names: ClassVar[dict[str, Any]] = {}
+
+    def read(self, raw: Any) -> Any:
+        if type(raw) is str and raw != "none":
+            return color(raw)
+        if isinstance(raw, Gradient):
+            return self._gradient({raw.kind: raw.line, "stops": raw.stops, "spread": raw.spread, "units": raw.units})
+        if isinstance(raw, Picture):
+            return self._picture({"image": raw.source, "fit": raw.fit})
+        return super().read(raw)
+
+    def check(self, raw: Any) -> Any:
+        if raw is None or raw == "none":
+            return None
+        if isinstance(raw, dict):
+            if "image" in raw:
+                return self._picture(raw)
+            return self._gradient(raw)
+        return self.read(raw) if isinstance(raw, Gradient | Picture) else color(raw)
+
+    def _gradient(self, raw: dict[str, Any]) -> Gradient:
+        kinds = [k for k in LINES if k in raw]
+        unknown = [k for k in raw if k not in (*LINES, "stops", "spread", "units")]
+        if len(kinds) != 1 or unknown:
+            wrong = unknown[0] if unknown else "two kinds of gradient" if kinds else "neither linear nor radial"
+            raise ValueProblem(
+                f"{shorten(wrong)} does not belong into a paint.",
+                hint='Write {"linear": [0, 0, 1, 0], "stops": [[0, "#fff"], [1, "#000"]]}.',
+            )
+        kind = kinds[0]
+        line = raw[kind]
+        if not isinstance(line, list | tuple) or len(line) not in LINES[kind]:
+            wanted = "x1, y1, x2, y2" if kind == "linear" else "cx, cy, r (and the focus fx, fy)"
+            raise ValueProblem(f"a {kind} gradient takes {wanted}.", hint=f"{shorten(line)} stands there.")
+        numbers = tuple(_NUMBER.read(v) for v in line)
+        if kind == "radial" and not isinstance(numbers[2], Formula) and numbers[2] < 0:
+            raise ValueProblem("the radius of a gradient is negative.", hint="It must be 0 or more.")
+        spread, units = raw.get("spread", "pad"), raw.get("units", "box")
+        for word, words, name in ((spread, SPREADS, "spread"), (units, UNITS, "units")):
+            if word not in words:
+                raise ValueProblem(f"{shorten(word)} is not a {name}.", hint=nearest(str(word), words))
+        return Gradient(kind, numbers, self._stops(raw.get("stops")), spread, units)
+
+    def _stops(self, raw: Any) -> tuple[tuple[Any, str], ...]:
+        if not isinstance(raw, list | tuple) or not raw:
+            raise ValueProblem("the gradient has no stops.", hint='Give at least one: [[0, "#fff"], [1, "#000"]].')
+        if len(raw) > 1000:
+            raise ValueProblem(f"{len(raw)} stops are too many.", hint="At most 1000.")
+        out = []
+        for i, stop in enumerate(raw):
+            if not isinstance(stop, list | tuple) or len(stop) != 2:
+                raise ValueProblem(f"stop {i + 1} is not an offset and a colour.", hint='Write [0.5, "#d97b4a"].')
+            try:
+                out.append((_OFFSET.read(stop[0]), color(stop[1])))
+            except ValueProblem as problem:
+                raise ValueProblem(f"stop {i + 1}: {problem.message}", hint=problem.hint) from None
+        return tuple(out)
+
+    def _picture(self, raw: dict[str, Any]) -> Picture:
+        source, fit = raw["image"], raw.get("fit", "cover")
+        unknown = [k for k in raw if k not in ("image", "fit")]
+        if unknown or not isinstance(source, str):
+            raise ValueProblem(f"{shorten(unknown[0] if unknown else source)} does not belong into an image paint.")
+        if fit not in FITS:
+            raise ValueProblem(f"{shorten(fit)} is not a way to fit.", hint=nearest(str(fit), FITS))
+        return Picture(source, fit)
+
+    def write(self, value: Any) -> Any:
+        if isinstance(value, Picture):
+            return {"image": value.source, "fit": value.fit}
+        if isinstance(value, Gradient):
+            number = _NUMBER.write
+            out: dict[str, Any] = {
+                value.kind: [number(v) for v in value.line],
+                "stops": [[number(o), c] for o, c in value.stops],
+            }
+            return out | {
+                k: v for k, v in (("spread", value.spread), ("units", value.units)) if v not in ("pad", "box")
+            }
+        return super().write(value)
+
+    direct = False
+
+    def plain(self, value: Any) -> Any:
+        value = super().plain(value)
+        if isinstance(value, Gradient):
+            last = _NUMBER.plain
+            stops = tuple((last(o), c) for o, c in value.stops)
+            return value._replace(line=tuple(last(v) for v in value.line), stops=stops)
+        return value
+
+    def formulas(self, value: Any) -> list[Formula]:
+        if isinstance(value, Gradient):
+            return [v for v in (*value.line, *(o for o, _ in value.stops)) if isinstance(v, Formula)]
+        return super().formulas(value)
+
+    def schema(self) -> dict[str, Any]:
+        text = {"type": ["string", "null"]}
+        stop = {"type": "array", "prefixItems": [_OFFSET.schema(), {"type": "string"}], "minItems": 2, "maxItems": 2}
+        common = {
+            "stops": {"type": "array", "items": stop, "minItems": 1, "maxItems": 1000},
+            "spread": {"enum": list(SPREADS)},
+            "units": {"enum": list(UNITS)},
+        }
+        gradients = [
+            {
+                "type": "object",
+                "required": [kind, "stops"],
+                "additionalProperties": False,
+                "properties": {
+                    kind: {
+                        "type": "array",
+                        "items": _NUMBER.schema(),
+                        "minItems": counts[0],
+                        "maxItems": counts[-1],
+                    },
+                    **common,
+                },
+            }
+            for kind, counts in LINES.items()
+        ]
+        picture = {
+            "type": "object",
+            "required": ["image"],
+            "additionalProperties": False,
+            "properties": {"image": {"type": "string"}, "fit": {"enum": list(FITS)}},
+        }
+        formula = or_formula(text)
+        return {"anyOf": [*formula["anyOf"], *gradients, picture]}
+
+    def describe(self) -> str:
+        return "CSS colour, var(--name) of the palette, gradient, image, or none"
+
+
+class Palette(Value):
+    """Named colours of the scene, in order. In JSON an object; stored as pairs."""
+
+    direct = False
+
+    def read(self, raw: Any) -> tuple[tuple[str, str], ...]:
+        pairs = list(raw.items()) if isinstance(raw, Mapping) else raw
+        if not isinstance(pairs, list | tuple) or not all(isinstance(p, list | tuple) and len(p) == 2 for p in pairs):
+            raise ValueProblem(f"{shorten(raw)} is not a palette.", hint='Write {"tide": "#3e7f8b"}.')
+        out: dict[str, str] = {}
+        for name, text in pairs:
+            if not isinstance(name, str) or not re.fullmatch(r"[^\s,()]{1,200}", name):
+                raise ValueProblem(f"{shorten(name)} can't be the name of a colour.", hint="No spaces, commas or ().")
+            try:
+                if palette_name(text):
+                    raise ValueProblem("a palette colour can't refer to another.")
+                out[name] = color(text)
+            except ValueProblem as problem:
+                raise ValueProblem(f"{name}: {problem.message}", hint=problem.hint) from None
+        return tuple(out.items())
+
+    check = read
+
+    def write(self, value: Any) -> Any:
+        return dict(value)
+
+    def plain(self, value: Any) -> Any:
+        return value
+
+    def formulas(self, value: Any) -> list[Formula]:
+        return []
+
+    def schema(self) -> dict[str, Any]:
+        return {"type": "object", "additionalProperties": {"type": "string"}}
+
+    def describe(self) -> str:
+        return "names and CSS colours"
+
+
+def names_in(paint: Any) -> set[str]:
+    """The palette names that a stored paint refers to."""
+    if isinstance(paint, Formula):
+        paint = paint.last
+    if isinstance(paint, Gradient):
+        return {palette_name(c) for _, c in paint.stops} - {""}
+    return {palette_name(paint)} - {""}
+
+
+def paints_of(shape: Shape) -> Iterator[tuple[str, Any]]:
+    """The properties of a shape that hold a paint or a colour, and what is stated there."""
+    for name in ("fill", "stroke"):
+        if name in shape.properties:
+            yield name, shape.stated(name)
+    shadow = shape.stated("shadow")
+    if shadow is not None and not isinstance(shadow, Formula):
+        yield "shadow", shadow.color
+
+
+def users_of(scene: Scene, name: str) -> list[Shape]:
+    """The shapes that use a colour of the palette, in paint order."""
+    return [s for s in scene.walk() if any(name in names_in(p) for _, p in paints_of(s))]
+
+
+def rename_color(paint: Any, old: str, new: str) -> Any:
+    """A paint with one palette name replaced by another."""
+    if isinstance(paint, Gradient):
+        return paint._replace(stops=tuple((o, rename_color(c, old, new)) for o, c in paint.stops))
+    match = _VAR.match(paint) if isinstance(paint, str) else None
+    if match is None or match[1] != old:
+        return paint
+    return f"var(--{new}, {match[2]})" if match[2] else f"var(--{new})"
+
+
+class Shadow(NamedTuple):
+    """A drop shadow, as in CSS filter effects: offsets and blur in px of the scene, colour."""
+
+    x: Any
+    y: Any
+    blur: Any
+    color: Any
+
+
+class ShadowValue(Value):
+    """None, or offset x, offset y, blur and colour."""
+
+    labels = ("x", "y", "blur")
+    direct = False
+    _blur = Number(0.0, 1000.0)
+
+    def read(self, raw: Any) -> Any:
+        if raw is None or raw == "none":
+            return None
+        if isinstance(raw, Formula) or (isinstance(raw, dict) and "formula" in raw):
+            return super().read(raw)
+        if not isinstance(raw, list | tuple) or len(raw) != 4:
+            raise ValueProblem(f"{shorten(raw)} is not a shadow.", hint='Write [dx, dy, blur, "#00000080"], or none.')
+        return Shadow(_NUMBER.read(raw[0]), _NUMBER.read(raw[1]), self._blur.read(raw[2]), color(raw[3]))
+
+    check = read
+
+    def write(self, value: Any) -> Any:
+        if isinstance(value, Shadow):
+            return [*(_NUMBER.write(v) for v in value[:3]), value.color]
+        return super().write(value)
+
+    def plain(self, value: Any) -> Any:
+        value = super().plain(value)
+        return Shadow(*(_NUMBER.plain(v) for v in value)) if isinstance(value, Shadow) else value
+
+    def formulas(self, value: Any) -> list[Formula]:
+        if isinstance(value, Shadow):
+            return [v for v in value if isinstance(v, Formula)]
+        return super().formulas(value)
+
+    def schema(self) -> dict[str, Any]:
+        number = _NUMBER.schema()
+        items = [number, number, self._blur.schema(), {"type": "string"}]
+        shadow = {"type": "array", "prefixItems": items, "minItems": 4, "maxItems": 4}
+        return {"anyOf": [*or_formula({"type": "null"})["anyOf"], shadow]}
+
+    def describe(self) -> str:
+        return "offset x, offset y, blur (px) and a colour, or none"
