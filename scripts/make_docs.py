@@ -22,6 +22,9 @@ EXAMPLES = {
     "annulus": "annulus 140 65 26 52 -60 240 fill #3e7f65",
     "regular_polygon": "regular_polygon 140 65 6 52 fill #7fa3b8",
     "star": "star 140 70 7 58 30 fill #dca443",
+    "path": "path 30 100 'M0 0 C40 -110 70 -110 110 0 S170 90 220 -40' fill none stroke #3e7f65 6 cap round",
+    "text": "text 40 40 'Low water' 44 fill #22292e",
+    "image": "image 80 20 buoy.png 120 90",
     "group": "group 140 65 rotate 20",
 }
 

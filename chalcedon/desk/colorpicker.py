@@ -1,248 +1,369 @@
-"""A place to choose a paint: a plane of lightness and chroma, a bar of hues, alpha, the colours in use, CSS text."""
+"""A place to choose a paint: none, a colour, a gradient with its stops, an image; colours by name in the palette."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from typing import Any
 
-from PySide6.QtCore import QPoint, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QImage, QKeyEvent, QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QPoint, QSize, Qt, Signal
+from PySide6.QtGui import QIcon, QPainter, QPixmap
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QComboBox,
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
+from chalcedon.desk.bars import StopBar
+from chalcedon.desk.chips import draw_chip
+from chalcedon.desk.colorfields import WIDE, ColorFields
 from chalcedon.desk.theme import font, theme
-from chalcedon.problems import ValueProblem
-from chalcedon.scene import Scene
-from chalcedon.scene.color import rgba, to_hex
+from chalcedon.files.images import source_for
+from chalcedon.problems import ChalcedonError
+from chalcedon.scene import Gradient, Picture, Scene
+from chalcedon.scene.paints import FITS, SPREADS, UNITS, Palette, evenly, paints_of, palette_name, resolve, users_of
 
-MOST_USED = 24
-
-
-class _Bar(QWidget):
-    """One or two fractions set by pressing, dragging or arrow keys."""
-
-    moved = Signal(float, float)
-
-    def __init__(self, width: int, height: int, name: str, plane: bool = False) -> None:
-        super().__init__()
-        self.setFixedSize(width, height)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(name)
-        self.across = self.down = 0.0
-        self.plane = plane
-        self.painter_of: Callable[[QPainter, QRectF], None] = lambda p, r: None
-
-    def set(self, x: float, y: float = 0.0) -> None:
-        self.across, self.down = x, y
-        self.update()
-
-    def _point(self, event: QMouseEvent) -> None:
-        self.across = min(1.0, max(0.0, (event.position().x() - 6) / (self.width() - 12)))
-        self.down = min(1.0, max(0.0, (event.position().y() - 6) / (self.height() - 12))) if self.plane else 0.0
-        self.update()
-        self.moved.emit(self.across, self.down)
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        self._point(event)
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        self._point(event)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
-        way = step.get(Qt.Key(event.key()))
-        if way is None or (way[1] and not self.plane):
-            super().keyPressEvent(event)
-            return
-        self.across = min(1.0, max(0.0, self.across + way[0] * 0.01))
-        self.down = min(1.0, max(0.0, self.down + way[1] * 0.01))
-        self.update()
-        self.moved.emit(self.across, self.down)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        inner = QRectF(self.rect()).adjusted(6, 6, -6, -6)
-        self.painter_of(painter, inner)
-        at = QPoint(
-            round(inner.left() + self.across * inner.width()),
-            round(inner.top() + self.down * inner.height()) if self.plane else round(inner.center().y()),
-        )
-        for width, color in ((4, QColor("white")), (2, QColor("#22292e"))):
-            painter.setPen(QPen(color, width))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawEllipse(at, 5, 5)
-        if self.hasFocus():
-            painter.setPen(QPen(theme().color("carnelian"), 1.4))
-            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 4, 4)
-        painter.end()
+MOST_USED = 20
+KINDS = ("none", "colour", "linear", "radial", "image")
 
 
 class ColorPicker(QFrame):
-    """A popup. Emits `picked` with CSS text, or None for no paint, while the person tries colours out."""
+    """A popup. Emits `picked` with a paint as the scene stores it while the person tries things out, and `named` with
+    the palette when a colour is given a name or changed there."""
 
     picked = Signal(object)
+    named = Signal(object)
     closed = Signal()
 
-    def __init__(self, scene: Scene, value: str | None, title: str, allow_none: bool = True) -> None:
+    def __init__(
+        self, scene: Scene, value: Any, title: str, allow_none: bool = True, colors_only: bool = False
+    ) -> None:
         super().__init__(None, Qt.WindowType.Popup)
         t = theme()
         self.setStyleSheet(f"ColorPicker {{ background: {t.panel}; border: 1px solid {t.line}; }}")
-        self.setAccessibleName(f"Colour of {title}")
+        self.setAccessibleName(f"Paint of {title}")
+        self.scene = scene
+        self.palette_pairs = dict(scene.palette)
         self._value = value
-        start = QColor(*rgba(value)) if value is not None else QColor("#d97b4a")
-        self._hue, self._sat, self._val, self._alpha = _hsva(start)
-        self.plane = _Bar(232, 150, "Saturation and brightness", plane=True)
-        self.plane.painter_of = self._paint_plane
-        self.plane.moved.connect(self._plane_moved)
-        self.hues = _Bar(232, 24, "Hue")
-        self.hues.painter_of = self._paint_hues
-        self.hues.moved.connect(self._hue_moved)
-        self.alphas = _Bar(232, 24, "Opacity of the colour")
-        self.alphas.painter_of = self._paint_alphas
-        self.alphas.moved.connect(self._alpha_moved)
-        self.text = QLineEdit(value or "none")
-        self.text.setAccessibleName("Colour as CSS text")
-        self.text.textEdited.connect(self._typed)
-        self.text.returnPressed.connect(self.close)
-        self.complaint = QLabel("")
-        self.complaint.setWordWrap(True)
-        self.complaint.setStyleSheet(f"color: {t.carnelian}")
-        self.complaint.setFont(font(12))
-        self.complaint.hide()
+        self._stop = 0
+        self._last_color = value if isinstance(value, str) else "#d97b4a"
+        self.fields = ColorFields(self.palette_pairs)
+        self.text, self.complaint = self.fields.text, self.fields.complaint
+        self.fields.changed.connect(self._color_changed)
+        self.fields.none.connect(lambda: self._put(None))
+        self.fields.done.connect(self.close)
         head = QLabel(title)
         head.setFont(font(13, bold=True))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(10, 8, 10, 10)
-        layout.setSpacing(4)
-        for part in (head, self.plane, self.hues, self.alphas):
-            layout.addWidget(part)
-        row = QHBoxLayout()
-        row.addWidget(self.text)
-        if allow_none:
-            none = QPushButton("none")
-            none.clicked.connect(self._none)
-            row.addWidget(none)
-        layout.addLayout(row)
-        layout.addWidget(self.complaint)
-        self._add_swatches(layout, scene)
-        self._show_color()
+        layout.setSpacing(5)
+        layout.addWidget(head)
+        self.kinds: dict[str, QPushButton] = {}
+        if not colors_only:
+            self._add_kinds(layout, allow_none)
+        self._add_gradient(layout)
+        self._add_picture(layout)
+        layout.addWidget(self.fields)
+        self._add_palette(layout)
+        self._add_swatches(layout)
+        self._show()
 
-    def _add_swatches(self, layout: QVBoxLayout, scene: Scene) -> None:
+    # building
+
+    def _add_kinds(self, layout: QVBoxLayout, allow_none: bool) -> None:
+        row = QHBoxLayout()
+        row.setSpacing(2)
+        group = QButtonGroup(self)
+        for kind in KINDS:
+            if kind == "none" and not allow_none:
+                continue
+            button = QPushButton(kind)
+            button.setCheckable(True)
+            button.setAccessibleName(f"Paint: {kind}")
+            button.clicked.connect(lambda _=False, k=kind: self._choose_kind(k))
+            button.setStyleSheet("QPushButton { padding: 2px 7px; min-width: 0; }")
+            group.addButton(button)
+            row.addWidget(button)
+            self.kinds[kind] = button
+        row.addStretch()
+        layout.addLayout(row)
+
+    def _add_gradient(self, layout: QVBoxLayout) -> None:
+        self.gradient = QWidget()
+        inner = QVBoxLayout(self.gradient)
+        inner.setContentsMargins(0, 0, 0, 0)
+        inner.setSpacing(4)
+        self.stops = StopBar(WIDE)
+        self.stops.chosen.connect(self._choose_stop)
+        self.stops.moved.connect(self._move_stop)
+        self.stops.added.connect(self._add_stop)
+        self.stops.removed.connect(self._remove_stop)
+        inner.addWidget(self.stops)
+        row = QHBoxLayout()
+        self.spread = _combo("How it goes on beyond its ends", SPREADS, lambda w: self._replace(spread=w))
+        self.units = _combo(
+            "Measured in the box of the shape, or in the scene", UNITS, lambda w: self._replace(units=w)
+        )
+        turn = QPushButton("turn 45°")
+        turn.clicked.connect(self._turn)
+        swap = QPushButton("swap")
+        swap.setToolTip("The stops in reverse order")
+        swap.clicked.connect(self._swap)
+        self.turn = turn
+        for part in (self.spread, self.units, turn, swap):
+            row.addWidget(part)
+        row.addStretch()
+        inner.addLayout(row)
+        layout.addWidget(self.gradient)
+
+    def _add_picture(self, layout: QVBoxLayout) -> None:
+        self.picture = QWidget()
+        row = QHBoxLayout(self.picture)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.file = QPushButton("choose a file…")
+        self.file.clicked.connect(self._choose_file)
+        self.fit = _combo("How the image fits the box", FITS, lambda w: self._put(self._value._replace(fit=w)))
+        row.addWidget(self.file)
+        row.addWidget(self.fit)
+        row.addStretch()
+        layout.addWidget(self.picture)
+
+    def _add_palette(self, layout: QVBoxLayout) -> None:
+        row = QHBoxLayout()
+        self.name = QLineEdit()
+        self.name.setPlaceholderText("a name for this colour")
+        self.name.setAccessibleName("Name for this colour in the palette")
+        self.name.returnPressed.connect(self._give_name)
+        self.keep = QPushButton("to the palette")
+        self.keep.clicked.connect(self._give_name)
+        self.everywhere = QPushButton("")
+        self.everywhere.setCheckable(True)
+        self.everywhere.setToolTip("Changes go to the colour of the palette, and so to every shape that uses it")
+        row.addWidget(self.name)
+        row.addWidget(self.keep)
+        layout.addLayout(row)
+        layout.addWidget(self.everywhere)
+
+    def _add_swatches(self, layout: QVBoxLayout) -> None:
+        if self.palette_pairs:
+            self._swatch_rows(layout, "palette", {f"var(--{n})": n for n in self.palette_pairs})
         used: dict[str, int] = {}
-        for shape in scene.walk():
-            for name in ("fill", "stroke"):
-                color = shape.plain_values().get(name)
-                if isinstance(color, str):
-                    used[color] = used.get(color, 0) + 1
-        if not used:
-            return
-        label = QLabel("in this scene")
+        for shape in self.scene.walk():
+            for _name, paint in paints_of(shape):
+                if isinstance(paint, str) and not palette_name(paint):
+                    used[paint] = used.get(paint, 0) + 1
+        most = sorted(used, key=lambda c: -used[c])[:MOST_USED]
+        if most:
+            self._swatch_rows(layout, "in this scene", {c: c for c in most})
+
+    def _swatch_rows(self, layout: QVBoxLayout, title: str, colors: dict[str, str]) -> None:
+        label = QLabel(title)
         label.setFont(font(12))
         label.setStyleSheet(f"color: {theme().muted}")
         layout.addWidget(label)
-        most = sorted(used, key=lambda c: -used[c])[:MOST_USED]
-        for first in range(0, len(most), 12):
+        items = list(colors.items())
+        for first in range(0, len(items), 10):
             row = QHBoxLayout()
-            row.setSpacing(3)
-            for color in most[first : first + 12]:
-                button = QPushButton()
-                button.setFixedSize(16, 16)
-                button.setToolTip(color)
-                button.setAccessibleName(color)
-                r, g, b, a = rgba(color)
-                button.setStyleSheet(
-                    f"QPushButton {{ background: rgba({r},{g},{b},{a}); padding: 0; border-radius: 3px;"
-                    f" border: 1px solid {theme().line}; }}"
-                    f"QPushButton:focus {{ border: 2px solid {theme().carnelian}; }}"
-                )
-                button.clicked.connect(lambda _=False, c=color: self._swatch(c))
-                row.addWidget(button)
+            row.setSpacing(2)
+            for paint, name in items[first : first + 10]:
+                row.addWidget(self._swatch_button(paint, name))
             row.addStretch()
             layout.addLayout(row)
 
-    # input
+    def _swatch_button(self, paint: str, name: str) -> QPushButton:
+        button = QPushButton()
+        button.setFixedSize(22, 22)
+        count = len(users_of(self.scene, name)) if paint != name else 0
+        button.setToolTip(f"{name}: used by {count} shape{'s' if count != 1 else ''}" if paint != name else name)
+        button.setAccessibleName(name)
+        button.setIcon(chip_icon(paint, self.palette_pairs))
+        button.setIconSize(QSize(16, 16))
+        button.setStyleSheet(
+            "QPushButton { padding: 0; border: none; background: transparent; }"
+            f"QPushButton:focus {{ border: 2px solid {theme().carnelian}; border-radius: 4px; }}"
+        )
+        button.clicked.connect(lambda _=False: self._swatch(paint))
+        return button
 
-    def _plane_moved(self, x: float, y: float) -> None:
-        self._sat, self._val = x, 1 - y
-        self._emit()
+    # showing
 
-    def _hue_moved(self, x: float, _y: float) -> None:
-        self._hue = min(x, 0.9999)
-        self._emit()
+    def _show(self) -> None:
+        value = self._value
+        kind = (
+            "none"
+            if value is None
+            else value.kind
+            if isinstance(value, Gradient)
+            else "image"
+            if isinstance(value, Picture)
+            else "colour"
+        )
+        if kind in self.kinds:
+            self.kinds[kind].setChecked(True)
+        self.gradient.setVisible(isinstance(value, Gradient))
+        self.picture.setVisible(isinstance(value, Picture))
+        self.fields.setVisible(not isinstance(value, Picture))
+        color = self._color()
+        self.fields.show_paint(color)
+        name = palette_name(color)
+        self.everywhere.setVisible(bool(name) and name in self.palette_pairs)
+        self.name.setVisible(color is not None and not name)
+        self.keep.setVisible(color is not None and not name)
+        if name:
+            count = len(users_of(self.scene, name))
+            self.everywhere.setText(f"change {name} itself, in {count} shape{'s' if count != 1 else ''}")
+        if isinstance(value, Gradient):
+            self._stop = min(self._stop, len(value.stops) - 1)
+            stops = [(float(o), resolve(c, self.palette_pairs) or (0, 0, 0, 0)) for o, c in value.stops]
+            self.stops.set(stops, self._stop)
+            self.spread.setCurrentText(value.spread)
+            self.units.setCurrentText(value.units)
+            self.turn.setVisible(value.kind == "linear")
+        if isinstance(value, Picture):
+            self.fit.setCurrentText(value.fit)
+        if self.isVisible():
+            self.adjustSize()
 
-    def _alpha_moved(self, x: float, _y: float) -> None:
-        self._alpha = x
-        self._emit()
+    def _color(self) -> str | None:
+        value = self._value
+        if isinstance(value, Gradient):
+            return value.stops[min(self._stop, len(value.stops) - 1)][1]
+        return value if isinstance(value, str) else None
 
-    def _emit(self) -> None:
-        color = QColor.fromHsvF(self._hue, self._sat, self._val, self._alpha)
-        self._value = to_hex((color.red(), color.green(), color.blue(), color.alpha()))
-        self.text.setText(self._value)
-        self.complaint.hide()
-        self._show_color()
-        self.picked.emit(self._value)
+    # changing
 
-    def _typed(self, text: str) -> None:
-        text = text.strip()
-        if text in ("", "none"):
-            self.picked.emit(None)
+    def _put(self, value: Any, show: bool = True) -> None:
+        self._value = value
+        if isinstance(value, str):
+            self._last_color = value
+        self.picked.emit(value)
+        if show:
+            self._show()
+
+    def _color_changed(self, text: str) -> None:
+        name = palette_name(self._color())
+        if name and self.everywhere.isChecked() and not palette_name(text):
+            self.palette_pairs[name] = text
+            self.named.emit(Palette().read(self.palette_pairs))
+            return
+        self._set_color(text)
+
+    def _set_color(self, text: str) -> None:
+        value = self._value
+        if isinstance(value, Gradient):
+            stops = list(value.stops)
+            stops[self._stop] = (stops[self._stop][0], text)
+            value = value._replace(stops=tuple(stops))
+            self._put(value, show=False)
+            found = [(float(o), resolve(c, self.palette_pairs) or (0, 0, 0, 0)) for o, c in value.stops]
+            self.stops.set(found, self._stop)
+            return
+        self._put(text, show=False)
+        if "colour" in self.kinds:
+            self.kinds["colour"].setChecked(True)
+
+    def _choose_kind(self, kind: str) -> None:
+        first = self._color() or self._last_color
+        if kind == "none":
+            self._put(None)
+        elif kind == "colour":
+            self._put(first)
+        elif kind == "image":
+            self._put(self._value if isinstance(self._value, Picture) else Picture("", "cover"))
+            self._choose_file()
+        elif isinstance(self._value, Gradient):
+            self._put(evenly(kind, ["#000000"])._replace(stops=self._value.stops, spread=self._value.spread))
+        else:
+            self._put(evenly(kind, [first, "#ffffff"], 90.0))
+
+    def _choose_stop(self, index: int) -> None:
+        self._stop = index
+        self._show()
+
+    def _move_stop(self, index: int, offset: float) -> None:
+        value = self._value
+        if not isinstance(value, Gradient):
+            return
+        stops = list(value.stops)
+        moved = (offset, stops[index][1])
+        stops[index] = moved
+        stops.sort(key=lambda s: float(s[0]))
+        self._stop = self.stops.current = stops.index(moved)
+        self._put(value._replace(stops=tuple(stops)))
+
+    def _add_stop(self, offset: float) -> None:
+        value = self._value
+        if not isinstance(value, Gradient):
+            return
+        before = [c for o, c in value.stops if o <= offset]
+        new = (offset, before[-1] if before else value.stops[0][1])
+        stops = sorted([*value.stops, new], key=lambda s: float(s[0]))
+        self._stop = stops.index(new)
+        self._put(value._replace(stops=tuple(stops)))
+
+    def _remove_stop(self, index: int) -> None:
+        value = self._value
+        if isinstance(value, Gradient) and len(value.stops) > 1:
+            self._put(value._replace(stops=(*value.stops[:index], *value.stops[index + 1 :])))
+
+    def _replace(self, **values: Any) -> None:
+        if isinstance(self._value, Gradient) and any(getattr(self._value, n) != v for n, v in values.items()):
+            self._put(self._value._replace(**values))
+
+    def _turn(self) -> None:
+        """The next of the eight directions."""
+        import math
+
+        if isinstance(self._value, Gradient):
+            x1, y1, x2, y2 = self._value.line
+            angle = math.degrees(math.atan2(y2 - y1, x2 - x1))
+            turned = evenly("linear", ["#000000"], round(angle / 45) * 45 + 45)
+            self._put(self._value._replace(line=turned.line, units="box"))
+
+    def _swap(self) -> None:
+        if isinstance(self._value, Gradient):
+            stops = tuple((round(1 - o, 6), c) for o, c in reversed(self._value.stops))
+            self._put(self._value._replace(stops=stops))
+
+    def _choose_file(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(
+            self, "Image", self.scene.folder or "", "Images (*.png *.jpg *.jpeg *.webp *.gif)"
+        )
+        if not path:
             return
         try:
-            color = QColor(*rgba(text))
-        except ValueProblem as problem:
+            source = source_for(path, self.scene.folder)
+        except ChalcedonError as problem:
             self.complaint.setText(str(problem))
             self.complaint.show()
-            self.adjustSize()
             return
-        self.complaint.hide()
-        self._hue, self._sat, self._val, self._alpha = _hsva(color)
-        self._show_color()
-        self.picked.emit(text)
+        self._put(Picture(source, self.fit.currentText()))
 
-    def _swatch(self, color: str) -> None:
-        self.text.setText(color)
-        self._typed(color)
+    def _give_name(self) -> None:
+        name, color = self.name.text().strip(), self._color()
+        if not name or color is None or palette_name(color):
+            self.name.setFocus()
+            return
+        try:
+            pairs = Palette().read({**self.palette_pairs, name: color})
+        except ChalcedonError as problem:
+            self.complaint.setText(str(problem))
+            self.complaint.show()
+            return
+        self.palette_pairs[name] = color
+        self.named.emit(pairs)
+        self._set_color(f"var(--{name})")
+        self.name.clear()
+        self._show()
 
-    def _none(self) -> None:
-        self.text.setText("none")
-        self.picked.emit(None)
-
-    def _show_color(self) -> None:
-        self.plane.set(self._sat, 1 - self._val)
-        self.hues.set(self._hue)
-        self.alphas.set(self._alpha)
-
-    # painting
-
-    def _paint_plane(self, painter: QPainter, area: QRectF) -> None:
-        across = QLinearGradient(area.topLeft(), area.topRight())
-        across.setColorAt(0, QColor("white"))
-        across.setColorAt(1, QColor.fromHsvF(self._hue, 1, 1))
-        painter.fillRect(area, across)
-        down = QLinearGradient(area.topLeft(), area.bottomLeft())
-        down.setColorAt(0, QColor(0, 0, 0, 0))
-        down.setColorAt(1, QColor("black"))
-        painter.fillRect(area, down)
-
-    def _paint_hues(self, painter: QPainter, area: QRectF) -> None:
-        strip = QImage(360, 1, QImage.Format.Format_RGB32)
-        for i in range(360):
-            strip.setPixelColor(i, 0, QColor.fromHsv(i, 255, 255))
-        painter.drawImage(area, strip)
-
-    def _paint_alphas(self, painter: QPainter, area: QRectF) -> None:
-        painter.fillRect(area, QColor("white"))
-        painter.setPen(Qt.PenStyle.NoPen)
-        side = area.height() / 2
-        for i in range(int(area.width() / side) + 1):
-            box = QRectF(area.left() + i * side, area.top() + (i % 2) * side, side, side) & area
-            painter.fillRect(box, QColor("#c9c4ba"))
-        color = QColor.fromHsvF(self._hue, self._sat, self._val)
-        clear = QColor(color)
-        clear.setAlpha(0)
-        ramp = QLinearGradient(area.topLeft(), area.topRight())
-        ramp.setColorAt(0, clear)
-        ramp.setColorAt(1, color)
-        painter.fillRect(area, ramp)
+    def _swatch(self, paint: str) -> None:
+        self._set_color(paint)
+        self._show()
 
     def closeEvent(self, event: object) -> None:
         self.closed.emit()
@@ -261,5 +382,22 @@ class ColorPicker(QFrame):
         self.text.selectAll()
 
 
-def _hsva(color: QColor) -> tuple[float, float, float, float]:
-    return max(0.0, color.hsvHueF()), color.hsvSaturationF(), color.valueF(), color.alphaF()
+def _combo(name: str, words: tuple[str, ...], act: Any) -> QComboBox:
+    box = QComboBox()
+    box.addItems(list(words))
+    box.setAccessibleName(name)
+    box.setToolTip(name)
+    box.activated.connect(lambda i: act(words[i]))
+    return box
+
+
+def chip_icon(paint: Any, palette: dict[str, str]) -> QIcon:
+    """A paint as the icon of a button."""
+    out = QPixmap(32, 32)
+    out.setDevicePixelRatio(2)
+    out.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(out)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    draw_chip(painter, 0, 0, paint, False, palette=palette)
+    painter.end()
+    return QIcon(out)

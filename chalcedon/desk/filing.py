@@ -11,12 +11,16 @@ from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_path
 from chalcedon.desk.session import stamp_of
+from chalcedon.evaluate.tidy import tidy
+from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
+from chalcedon.scene import Image
 
 if TYPE_CHECKING:
     from chalcedon.desk.window import Window
 
 FILTER = "Chalcedon scenes (*.chal);;All files (*)"
+IMAGES = "Images (*.png *.jpg *.jpeg *.webp *.gif);;All files (*)"
 MOST_RECENT = 10
 MOST_LISTED = 4
 LOOK_MS = 2000
@@ -182,6 +186,33 @@ class Filing(QObject):
             self.session.say(str(problem), "problem")
         else:
             self.session.say(f"Wrote {Path(path).name} at twice the page's size.")
+
+    def choose_image(self, image: Image) -> None:
+        """Asks for the file of an image. In the scene's folder it is linked, elsewhere embedded."""
+        scene = self.session.scene
+        start = scene.folder or str(self.window.settings_value("folder", ""))
+        name, _ = QFileDialog.getOpenFileName(self.window, f"Choose what {image.id} shows", start, IMAGES)
+        if name and image.scene is scene:
+            self.show_image(image, name)
+
+    def show_image(self, image: Image, path: str) -> None:
+        """Shows a file in an image, which keeps its width and takes the proportions of the file."""
+        from chalcedon.files.images import load_image, source_for
+
+        scene = self.session.scene
+        try:
+            source = source_for(path, scene.folder)
+            height, width = load_image(source, scene.folder).shape[:2]
+        except ChalcedonError as problem:
+            self.session.say(f"{image.id}: {problem}", "problem")
+            return
+        with self.session.step(f"Show {Path(path).name} in {image.id}"):
+            wide = image.size[0]
+            scene.set(image, "source", source)
+            if not isinstance(wide, Formula):
+                scene.set(image, "size", (wide, tidy(wide * height / width)))
+        how = "embedded in the scene" if source.startswith("data:") else "linked"
+        self.session.say(f"{Path(path).name} ({width} × {height} px) is {how}.")
 
     def before_closing(self, act: Callable[[], object]) -> None:
         self._unless_unsaved(act)

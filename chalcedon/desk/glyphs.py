@@ -26,6 +26,13 @@ LINES = {
     "annulus": ["annulus 10 10 3.4 7.2 fill none stroke INK 1.6"],
     "regular_polygon": ["regular_polygon 10 10.6 6 7.6 fill none stroke INK 1.7 join round"],
     "star": ["star 10 10.8 5 8.2 3.7 fill none stroke INK 1.6 join round"],
+    "path": ["path 2.5 13.5 'M0 0 C3 -14 8 -14 8 -4 S12 6 15 -8' fill none stroke INK 1.7 cap round"],
+    "text": ["line 4 4.5 12 0 stroke INK 2", "line 10 4.5 0 12 stroke INK 2", "line 7 16 6 0 stroke INK 1.4"],
+    "image": [
+        "rect 2.5 4 15 12 1.5 fill none stroke INK 1.6",
+        "polyline 4 14 0 0 4 -5 6.5 -2 9 -4.5 12 0 closed fill INK stroke none",
+        "circle 13.5 7.5 1.4 fill INK",
+    ],
     "group": ["rect 3 3 9 9 1.5 fill none stroke INK 1.7", "rect 8 8 9 9 1.5 fill none stroke INK 1.7"],
     "unknown": ["circle 10 10 6.5 fill none stroke INK 1.7 dash 3 2"],
     "eye": ["ellipse 10 10 7.5 4.6 fill none stroke INK 1.5", "circle 10 10 2.2 fill INK"],

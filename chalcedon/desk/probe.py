@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtWidgets import QToolTip, QWidget
 
+from chalcedon.desk.chips import chip_brush, palette_of
 from chalcedon.desk.ledger.parts import show
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.hit import Finding, probe
 from chalcedon.scene import Shape
-from chalcedon.scene.color import rgba
 
 HEIGHT = 92
 CHIP = 27
@@ -185,7 +185,11 @@ class Probe(QWidget):
         if "fill" in f.shape.properties and paint is None:
             paint = f.shape.fill or f.shape.stroke  # type: ignore[attr-defined]
         painter.setPen(QPen(t.color("line"), 1))
-        painter.setBrush(QColor(*rgba(paint)) if hit and isinstance(paint, str) else t.color("muted", 130))
+        painter.setBrush(
+            chip_brush(paint, palette_of(f.shape), box.left() + 8, box.center().y() - 8)
+            if hit and paint is not None
+            else t.color("muted", 130)
+        )
         painter.drawEllipse(QRectF(box.left() + 11, box.center().y() - 5, 10, 10))
         painter.setFont(font(bold=True))
         painter.setPen(t.color("ink") if hit else t.color("muted"))

@@ -13,7 +13,7 @@ from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.files import open_scene, save_scene
 from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Group, Scene, Shape
+from chalcedon.scene import Group, Image, Scene, Shape, Text
 from chalcedon.scene.history import UndoStep
 from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import CLAY, INK, Arc, Stroked
@@ -33,6 +33,10 @@ class Session(QObject):
     focus_changed = Signal()
     """Another value is in focus in the ledger."""
     next_paint_changed = Signal()
+    edit_words = Signal(object)
+    """A text is to be written on the canvas."""
+    choose_image = Signal(object)
+    """A file is to be chosen for an image."""
     said = Signal(str, str)
     """A sentence for the person, and its kind: note or problem."""
 
@@ -47,8 +51,8 @@ class Session(QObject):
         self.selection: list[Shape] = []
         self.active_group: Group
         self.value_focus: tuple[Shape, str, tuple[int, ...]] | None = None
-        self.next_fill: str | None = CLAY
-        self.next_stroke: str | None = None
+        self.next_fill: Any = CLAY
+        self.next_stroke: Any = None
         self.next_width: float = 2
         self.repeat_offset: tuple[float, float] | None = None
         """How far the last duplicate was moved; the next duplicate is moved as far."""
@@ -88,6 +92,16 @@ class Session(QObject):
         save_scene(self.scene, path)
         self.path, self.stamp = path, stamp_of(path)
         self.scene.history.mark_saved()
+        if self.scene.folder != str(path.parent):
+            self.scene.folder = str(path.parent)  # links are looked for there from now on
+            self.replaced_pictures()
+
+    def replaced_pictures(self) -> None:
+        """Linked images may look different: everything that shows one is painted again."""
+        for node in self.display.order:
+            if node.picture is not None:
+                self.display.touch(node)
+        self.flush()
 
     @property
     def title(self) -> str:
@@ -194,6 +208,12 @@ class Session(QObject):
         """Gives a shape in no scene the paint that is shown beside the strip of kinds."""
         if "fill" not in shape.properties:
             return
+        if isinstance(shape, Image):
+            return
+        if isinstance(shape, Text):  # letters in the pale colour of a panel could not be read
+            if self.next_fill is not None and self.next_fill != CLAY:
+                shape.assign("fill", self.next_fill)
+            return
         if isinstance(shape, Stroked | Arc):  # open: seen by its stroke
             shape.assign("stroke", self.next_stroke or INK)
             shape.assign("stroke_width", self.next_width)
@@ -205,6 +225,10 @@ class Session(QObject):
             if self.next_stroke is not None:
                 shape.assign("stroke", self.next_stroke)
                 shape.assign("stroke_width", self.next_width)
+
+    def set_palette(self, palette: Any) -> None:
+        with self.step("Change the palette", "palette") as scene:
+            scene.palette = palette
 
     def add(self, shape: Shape, parent: Group, index: int) -> None:
         """Adds a shape as an undo step and selects it."""

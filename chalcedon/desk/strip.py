@@ -2,18 +2,33 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QToolButton, QWidget
 
 from chalcedon.desk.canvas.widget import Canvas
+from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.colorpicker import ColorPicker
 from chalcedon.desk.glyphs import icon
-from chalcedon.desk.ledger.paint import draw_chip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 
-MADE = ("line", "polyline", "rect", "circle", "ellipse", "arc", "annulus", "regular_polygon", "star")
+MADE = (
+    "line",
+    "polyline",
+    "rect",
+    "circle",
+    "ellipse",
+    "arc",
+    "annulus",
+    "regular_polygon",
+    "star",
+    "path",
+    "text",
+    "image",
+)
 KEYS = {
     "": "V",
     "line": "L",
@@ -25,6 +40,9 @@ KEYS = {
     "annulus": "N",
     "regular_polygon": "G",
     "star": "S",
+    "path": "B",
+    "text": "T",
+    "image": "M",
 }
 
 
@@ -48,18 +66,27 @@ class PaintChip(QToolButton):
         session.next_paint_changed.connect(self.update)
 
     @property
-    def value(self) -> str | None:
+    def value(self) -> Any:
         return self.session.next_fill if self.name == "fill" else self.session.next_stroke
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        draw_chip(painter, 4, 4, self.value, self.name == "stroke", self.hasFocus() or self.underMouse())
+        draw_chip(
+            painter,
+            4,
+            4,
+            self.value,
+            self.name == "stroke",
+            self.hasFocus() or self.underMouse(),
+            palette_of(self.session.scene),
+        )
         painter.end()
 
     def _pick(self) -> None:
         self.picker = ColorPicker(self.session.scene, self.value, f"{self.name} of the next shape")
         self.picker.picked.connect(lambda color: self.session.set_next(self.name, color))
+        self.picker.named.connect(self.session.set_palette)
         self.picker.open_at(self.mapToGlobal(QPoint(0, self.height() + 4)))
 
 

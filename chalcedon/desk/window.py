@@ -123,6 +123,7 @@ class Window(QMainWindow):
         self.edits = Edits(self.session, lambda: self.ledger.front_first)
         self.files = Filing(self)
         self.finder = Finder(self)
+        self.session.choose_image.connect(self.files.choose_image)
         self._sure = False
         self._build()
         self._build_menus()

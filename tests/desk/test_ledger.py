@@ -170,8 +170,8 @@ def test_colours_by_picker_and_text(desk):
     picker.text.clear()
     desk.type("linen", picker.text)
     assert desk["moon"].fill == "linen"
-    picker.plane.setFocus()
-    QTest.mouseClick(picker.plane, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(231, 7))
+    picker.fields.plane.setFocus()
+    QTest.mouseClick(picker.fields.plane, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(231, 7))
     assert desk["moon"].fill.startswith("#") and desk["moon"].fill != "#f1e4bd"
     desk.key(Key.Key_Escape, widget=picker)
     assert len(desk.session.scene.history.done) == 1, "one step for the whole visit"

@@ -102,10 +102,10 @@ def test_the_picker_from_the_keyboard(qapp):
     picker.picked.connect(picked.append)
     picker.open_at(QPoint(0, 0))
     for bar, key in (
-        (picker.plane, Key.Key_Right),
-        (picker.plane, Key.Key_Up),
-        (picker.hues, Key.Key_Right),
-        (picker.alphas, Key.Key_Left),
+        (picker.fields.plane, Key.Key_Right),
+        (picker.fields.plane, Key.Key_Up),
+        (picker.fields.hues, Key.Key_Right),
+        (picker.fields.alphas, Key.Key_Left),
     ):
         bar.setFocus()
         QTest.keyClick(bar, key)

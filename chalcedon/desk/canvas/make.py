@@ -41,6 +41,8 @@ class MakeTool(Tool):
         "annulus": "Press at the centre, drag to the outer edge",
         "regular_polygon": "Press at the centre, drag to the first corner · Shift holds to 15°",
         "star": "Press at the centre, drag to the first tip · Shift holds to 15°",
+        "text": "Click where the text begins, or drag how wide its lines may be",
+        "image": "Press at one corner, drag to the other, then choose a file · Shift makes a square",
         "ellipse": "Press at the centre, drag to a corner of its box · Shift makes it round",
     }
 
@@ -91,6 +93,9 @@ class MakeTool(Tool):
             radius = tidy(math.hypot(dx, dy), self.canvas.view.digits)
             way = round(math.degrees(math.atan2(dy, dx)))
             return {"at": a, **ROUND[self.kind](radius, round(way / 15) * 15 if p.shift else way)}, f"radius {radius:g}"
+        if self.kind == "text":
+            width = tidy(max(abs(dx), 1.0), self.canvas.view.digits)
+            return {"at": (min(a[0], b[0]), min(a[1], b[1])), "width": width}, f"wraps at {width:g}"
         w, h = abs(dx), abs(dy)
         if p.shift:
             w = h = max(w, h)
@@ -112,11 +117,16 @@ class MakeTool(Tool):
             return
         if self._shape is None:
             a = self._local(self._down)
-            self._new({"at": a})
+            self._shape = self._new({"at": a})
+        made = self._shape
         self._down = self._shape = None
         self.word = ""
         self.session.end_gesture()
         self.canvas.made()
+        if self.kind == "text":
+            self.session.edit_words.emit(made)
+        elif self.kind == "image":
+            self.session.choose_image.emit(made)
 
     def cancel(self) -> bool:
         if self._down is None:
@@ -159,7 +169,7 @@ class PolylineTool(Tool):
             return
         point = tidy(p.sx, digits), tidy(p.sy, digits)
         if p.shift and self.points:
-            point = _held_to(self.points[-1], point)
+            point = held_to(self.points[-1], point)
         if not self.points or point != self.points[-1]:
             self.points.append(point)
         self._now = point
@@ -171,7 +181,7 @@ class PolylineTool(Tool):
 
     def move(self, p: Pointer, down: bool) -> None:
         point = p.sx, p.sy
-        self._now = _held_to(self.points[-1], point) if p.shift and self.points else point
+        self._now = held_to(self.points[-1], point) if p.shift and self.points else point
         if self.points:
             dx, dy = self._now[0] - self.points[-1][0], self._now[1] - self.points[-1][1]
             closes = len(self.points) >= 3 and self._near_first(p)
@@ -238,7 +248,7 @@ class PolylineTool(Tool):
             overlay.draw_handle(painter, spot.x(), spot.y(), "point", i == 0 and len(spots) >= 3)
 
 
-def _held_to(a: tuple[float, float], b: tuple[float, float]) -> tuple[float, float]:
+def held_to(a: tuple[float, float], b: tuple[float, float]) -> tuple[float, float]:
     """`b` turned about `a` to the nearest multiple of 15 degrees."""
     length = math.hypot(b[0] - a[0], b[1] - a[1])
     angle = math.radians(round(math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) / 15) * 15)

@@ -15,7 +15,7 @@ from chalcedon.desk.theme import theme
 from chalcedon.evaluate.arrange import move_by
 from chalcedon.evaluate.hold import Change, Start
 from chalcedon.evaluate.tidy import tidy
-from chalcedon.scene import Shape
+from chalcedon.scene import Shape, Text
 from chalcedon.scene.order import names_of
 from chalcedon.scene.shapes import ancestry
 
@@ -220,6 +220,9 @@ class SelectTool(Tool):
     def double(self, p: Pointer) -> None:
         """A double click goes one group outward."""
         current = self.session.current
+        if isinstance(current, Text):
+            self.canvas.write(current)
+            return
         if current is not None and current.parent is not None and current.parent.parent is not None:
             self.session.select([current.parent])
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import time
 
-from PySide6.QtCore import QRect, QRectF, QSize, Qt
+from PySide6.QtCore import QRect, QRectF, QSize
 from PySide6.QtGui import QColor, QImage, QPainter, QRegion, QTransform
 
 from chalcedon.desk.canvas.view import View
@@ -14,7 +14,7 @@ from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.geometry import Affine, Box
 from chalcedon.hit import HitIndex
 from chalcedon.painter.job import FORMAT, PaintJob
-from chalcedon.painter.render import page_color
+from chalcedon.painter.render import paint_page
 
 SIZE = 256
 AT_ONCE = 250
@@ -274,11 +274,13 @@ class Tiles:
     def _paint_page(self, painter: QPainter, scene: QTransform) -> None:
         width, height = self.display.scene.size
         page = scene.mapRect(QRectF(0, 0, width, height))
-        color = page_color(self.display.scene)
-        if color == Qt.GlobalColor.transparent:
+        if self.display.scene.background is None:
             painter.fillRect(page, QColor(theme().panel))
-        else:
-            painter.fillRect(page, color)
+            return
+        painter.save()
+        painter.setTransform(scene, True)
+        paint_page(painter, self.display.scene, scene.m11())
+        painter.restore()
 
     def _veil(self, image: QImage, area: QRect, view: Affine) -> None:
         """Covers what lies off the page, so that it shows but doesn't count."""

@@ -7,17 +7,19 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QWidget
 
 from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas.drawpath import PathTool
 from chalcedon.desk.canvas.make import MakeTool, PolylineTool
 from chalcedon.desk.canvas.measure import measure
 from chalcedon.desk.canvas.select import SelectTool
 from chalcedon.desk.canvas.tiles import Tiles
 from chalcedon.desk.canvas.tool import Pointer, Tool
 from chalcedon.desk.canvas.view import View
+from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Changes
 from chalcedon.evaluate.arrange import move_by
-from chalcedon.scene import Group, Shape
+from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.order import names_of
 
 FRAME = 0.006
@@ -48,6 +50,7 @@ class Canvas(QWidget):
         self.locked_on = False
         self.tool: Tool = SelectTool(self)
         self.pointer: tuple[float, float] | None = None
+        self.words: WordsEditor | None = None
         self._panning: QPoint | None = None
         self._space = False
         self._fitted = False
@@ -69,12 +72,15 @@ class Canvas(QWidget):
         self.setAccessibleName("Canvas")
         session.changed.connect(self._follow)
         session.replaced.connect(self._replace)
+        session.edit_words.connect(self.write)
         session.selection_changed.connect(self.update)
         session.focus_changed.connect(self.update)
 
     # following the session
 
     def _replace(self) -> None:
+        if self.words is not None:
+            self.words.finish(keep=True)
         self.tiles.close()
         self.tiles = Tiles(self.session.display, self.session.tester.index)
         self._fitted = False
@@ -168,10 +174,18 @@ class Canvas(QWidget):
         """Chooses what the pointer makes; an empty kind selects. With `lock` it stays after one shape."""
         self.tool.leave()
         self.kind, self.locked_on = kind, lock and bool(kind)
-        self.tool = PolylineTool(self) if kind == "polyline" else MakeTool(self, kind) if kind else SelectTool(self)
+        by_points = {"polyline": PolylineTool, "path": PathTool}
+        self.tool = by_points[kind](self) if kind in by_points else MakeTool(self, kind) if kind else SelectTool(self)
         self.setCursor(self.tool.cursor)
         self.tool_switched.emit(kind)
         self.tool_changed()
+
+    def write(self, shape: Shape) -> None:
+        """Opens the editor for what a text says."""
+        if self.words is not None:
+            self.words.finish(keep=True)
+        if isinstance(shape, Text):
+            self.words = WordsEditor(self, shape)
 
     def made(self) -> None:
         """A shape is done: back to selecting, unless locked on."""

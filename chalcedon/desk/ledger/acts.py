@@ -173,6 +173,12 @@ class CellActs:
             self.put(owner, "corners", corners * 4 if len(corners) == 1 else corners[:1])
         elif cell.value == "clear":
             self.put(owner, "dash", ())
+        elif cell.value == "shadow":
+            self.put(owner, "shadow", (4, 6, 8, "#00000066") if owner.stated("shadow") is None else None)
+        elif cell.value == "write":
+            self.ledger.session.edit_words.emit(owner)
+        elif cell.value == "file":
+            self.ledger.session.choose_image.emit(owner)
         else:
             width = owner.stroke_width  # type: ignore[attr-defined]
             self.put(owner, "dash", (max(1, round(width * 3)), max(1, round(width * 2))))
@@ -224,9 +230,16 @@ class CellActs:
         assert owner is not None
         value = cell.value.last if isinstance(cell.value, Formula) else cell.value
         who = owner.id if isinstance(owner, Shape) else "scene"
-        self.picker = ColorPicker(self.ledger.session.scene, value, f"{cell.name} of {who}")
+        part_of = bool(cell.path)  # a colour inside a value, such as the shadow's
+        self.picker = ColorPicker(self.ledger.session.scene, value, f"{cell.name} of {who}", not part_of, part_of)
         gesture = object()
-        self.picker.picked.connect(lambda color: self.put(owner, cell.name, color, gesture))
+
+        def take(paint: Any) -> None:
+            new = with_part(owner.stated(cell.name), cell.path, paint) if part_of else paint
+            self.put(owner, cell.name, new, gesture)
+
+        self.picker.picked.connect(take)
+        self.picker.named.connect(self.ledger.session.set_palette)
         self.picker.closed.connect(self.ledger.session.end_gesture)
         self.picker.open_at(self.spot(cell))
 

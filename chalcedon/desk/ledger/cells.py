@@ -5,16 +5,20 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetricsF
 
 from chalcedon.desk.ledger.parts import Path, part, show
 from chalcedon.desk.theme import font
 from chalcedon.formula import Formula
-from chalcedon.scene import Group, Scene, Shape, Step
+from chalcedon.geometry.pathdata import parse_path
+from chalcedon.scene import Arc, Gradient, Group, Line, Picture, Polyline, Scene, Shape, Step
+from chalcedon.scene import Path as PathShape
 from chalcedon.scene.declare import Declared, Property
+from chalcedon.scene.paints import Paint, ShadowValue, palette_name
 from chalcedon.scene.shapes import Painted, Unknown
 from chalcedon.scene.steps import OPS
-from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Paint, Text, Tuple
+from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple
 from chalcedon.source import sentence
 
 ROW = 28
@@ -25,6 +29,8 @@ INDENT = 9
 GAP = 7.0
 PAD = 2.0
 """Px around the text of a value."""
+LEAST_TEXT = 60.0
+"""Px below which a text is left out rather than cut short."""
 MANY = 16
 """Points shown before `and N more`."""
 
@@ -91,6 +97,10 @@ class Metrics:
             found = self._known[key] = metrics.horizontalAdvance(text)
         return found
 
+    def cut(self, text: str, width: float) -> str:
+        """A text cut short with an ellipsis."""
+        return self._plain.elidedText(text, Qt.TextElideMode.ElideRight, width)
+
 
 class Flow:
     """Cells one after another, with line breaks where `right` is reached."""
@@ -110,6 +120,10 @@ class Flow:
         )
         if self.full:
             return None
+        if role == "text" and width is None:
+            room = self.right - (self.left if self.wrap else self.x)
+            if w > room >= LEAST_TEXT:
+                text, w = self.metrics.cut(text, room - 2 * PAD), room
         if self.x + w > self.right and (self.x > self.left or not self.wrap):
             if not self.wrap:
                 self.full = True
@@ -148,6 +162,9 @@ class Flow:
         for cell in self.cells[first + 1 :]:
             if cell.y == value.y:
                 cell.x += shift
+                if cell.role == "text" and cell.x + cell.w > self.right:
+                    cell.w = self.right - cell.x
+                    cell.text = self.metrics.cut(cell.text, cell.w - 2 * PAD)
         if self.y == value.y:
             self.x += shift
 
@@ -159,7 +176,7 @@ class Flow:
             self.put("number", show(stated), value=stated, **more)
         elif isinstance(kind, Paint):
             self.put("paint", prop.name, 18, gap=4, value=stated, **more)
-            self.put("text", stated or "none", value=stated, **more)
+            self.put("text", paint_words(stated), value=stated, **more)
         elif isinstance(kind, Flag):
             self.put("flag", "yes" if stated else "no", value=stated, **more)
         elif isinstance(kind, Choice):
@@ -167,9 +184,21 @@ class Flow:
         elif isinstance(kind, Anchor):
             text = stated.replace("-", " ") if isinstance(stated, str) else ", ".join(show(v) for v in stated)
             self.put("choice", text, value=stated, **more)
-        elif isinstance(kind, Text):
-            shown = stated if len(stated) < 42 else stated[:40] + "…"
-            self.put("text", shown or "–", value=stated, **more)
+        elif isinstance(kind, ShadowValue):
+            self._shadow(owner, prop, stated)
+        elif isinstance(kind, Ref):
+            self.put("text", stated or "none", value=stated, **more)
+        elif isinstance(kind, TextValue):
+            stated = stated.replace("\n", " ⏎ ")
+            if stated.startswith("data:"):
+                stated = f"embedded, {len(stated) * 3 // 4096} KB"
+            self.put("text", stated[:200] or "–", value=owner.stated(prop.name), **more)
+            if prop.name == "content" and self.wrap:
+                self.put("more", "write on the canvas", value="write", **more)
+            if prop.name == "source" and self.wrap:
+                self.put("more", "choose…", value="file", **more)
+            if kind.remark(owner.stated(prop.name)) and self.wrap:
+                self.put("remark", kind.remark(owner.stated(prop.name)), **more)
         elif isinstance(kind, Number):
             self.number(owner, prop, ())
         elif isinstance(kind, Tuple):
@@ -192,6 +221,18 @@ class Flow:
             self.number(owner, prop, (i,), gap=GAP if last else 0)
             if not last:
                 self.put("word", between, gap=2 if between == "×" else 1)
+
+    def _shadow(self, owner: Declared, prop: Property[Any], stated: Any) -> None:
+        more: dict[str, Any] = {"owner": owner, "name": prop.name}
+        if stated is None:
+            self.put("more", "none", value="shadow", **more)
+            return
+        for i in range(3):
+            if i == 2:
+                self.word("blur")
+            self.number(owner, prop, (i,), gap=3)
+        self.put("paint", "shadow", 18, gap=4, path=(3,), value=stated.color, **more)
+        self.put("more", "take away", value="shadow", **more)
 
     def _numbers(self, owner: Declared, prop: Property[Any], stated: tuple[Any, ...], corners: bool) -> None:
         for i in range(len(stated)):
@@ -236,6 +277,12 @@ def _summarise(flow: Flow, shape: Shape, name: str) -> None:
             flow.word(step.op)
             for k in range(len(step.values)):
                 flow.number(shape, prop, (i, k), gap=GAP if k == len(step.values) - 1 else 2)
+    elif name == "data":
+        parsed = parse_path(shape.data)  # type: ignore[attr-defined]
+        pieces = sum(s.letter not in "MZ" for s in parsed.segments)
+        flow.word(f"{pieces} segment{'s' if pieces != 1 else ''}" + (", broken off" if parsed.error else ""))
+    elif name in ("content", "source"):
+        flow.value(shape, prop, words=False)
     elif name != "closed":
         flow.value(shape, prop)
 
@@ -250,13 +297,36 @@ def scene_cells(metrics: Metrics, scene: Scene, x: float, right: float) -> list[
     return flow.cells
 
 
+def paint_words(paint: Any) -> str:
+    """A paint in a few words."""
+    if isinstance(paint, Gradient):
+        return f"{paint.kind}, {len(paint.stops)} stop{'s' if len(paint.stops) != 1 else ''}"
+    if isinstance(paint, Picture):
+        return "image"
+    return palette_name(paint) or paint or "none"
+
+
 SECTIONS = (
     ("geometry", "Geometry"),
     ("paint", "Paint"),
+    ("effects", "Effects"),
     ("steps", "Steps"),
     ("pointer", "Pointer"),
     ("notes", "Notes"),
 )
+HEADS = frozenset(("start_head", "end_head", "head_size"))
+STROKE = HEADS | {
+    "stroke_width",
+    "stroke_align",
+    "cap",
+    "join",
+    "miter_limit",
+    "dash",
+    "dash_offset",
+    "steady",
+}
+OPEN = (Line, Polyline, Arc, PathShape)
+"""Kinds whose outline can have ends."""
 LABEL_X, CONTENT_X = 40.0, 116.0
 
 
@@ -284,9 +354,14 @@ def _section(flow: Flow, shape: Shape, section: str, expanded: bool) -> None:
     if section == "pointer":
         props += [shape.properties["visible"], shape.properties["locked"]]
     stroked = isinstance(shape, Painted) and shape.stated("stroke") is not None
+    hidden = set() if stroked else STROKE  # a stroke that isn't painted has no looks
+    hidden |= set() if isinstance(shape, OPEN) else HEADS
+    hidden |= {"stroke_align"} if isinstance(shape, Line) else set()
+    if stroked and shape.stated("start_head") == shape.stated("end_head") == "none":
+        hidden |= {"head_size"}
     for prop in props:
-        if prop.name in ("stroke_width", "cap", "join", "miter_limit", "dash", "dash_offset") and not stroked:
-            continue  # a stroke that isn't painted has no looks
+        if prop.name in hidden:
+            continue
         if prop.name == "miter_limit" and shape.join != "miter":  # type: ignore[attr-defined]
             continue
         if prop.name == "dash_offset" and not shape.stated("dash"):

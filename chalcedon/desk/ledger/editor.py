@@ -15,7 +15,8 @@ from chalcedon.desk.theme import font, theme
 from chalcedon.formula import Formula, calculate
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Shape
-from chalcedon.scene.values import Paint
+from chalcedon.scene.paints import Gradient, Paint, Picture
+from chalcedon.source.text import parse_paint, print_paint
 
 if TYPE_CHECKING:
     from chalcedon.scene.declare import Declared
@@ -61,7 +62,9 @@ class CellEditor(QLineEdit):
             return exact(cell.value)
         if isinstance(cell.value, Formula):
             return cell.value.text
-        return "" if cell.value is None else str(cell.value)
+        if isinstance(cell.value, Gradient | Picture):
+            return print_paint(cell.value)
+        return "" if cell.value is None else str(cell.value).replace("\n", "\\n")
 
     # while typing
 
@@ -81,17 +84,23 @@ class CellEditor(QLineEdit):
         if self.cell.role == "number":
             if isinstance(self.cell.value, Formula) and text.strip() == self.cell.value.text:
                 return
-            new: Any = with_part(self.owner.stated(self.cell.name), self.cell.path, calculate(text))
+            new: Any = with_part(self.owner.stated(self.cell.name), self.cell.path, self._number(text))
         elif isinstance(prop.kind, Paint):
-            new = None if text.strip() in ("", "none") else text.strip()
+            new = None if text.strip() in ("", "none") else parse_paint(text.strip())
         else:
-            new = text
+            new = text.replace("\\n", "\n")
         owner = self.owner.id if isinstance(self.owner, Shape) else "scene"
         try:
             with scene.step(f"Change {prop.word} of {owner}", self._gesture):
                 scene.set(self.owner, self.cell.name, new)
         finally:
             self.session.flush()
+
+    def _number(self, text: str) -> Any:
+        """What was typed for a number; some have words for special ones."""
+        kind = self.owner.declared(self.cell.name).kind
+        words = getattr(getattr(kind, "of", kind), "words", {})
+        return words[text.strip()] if isinstance(words, dict) and text.strip() in words else calculate(text)
 
     def _complain(self, text: str) -> None:
         self._style(bool(text))

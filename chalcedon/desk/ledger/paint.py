@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPen
+from PySide6.QtGui import QPainter, QPen
 
+from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.glyphs import glyph
 from chalcedon.desk.ledger.cells import PAD, ROW, Cell
 from chalcedon.desk.theme import font, theme
 from chalcedon.formula import Formula
-from chalcedon.scene.color import rgba
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 
@@ -22,7 +22,15 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
     if cell.role in ("number", "text", "choice", "flag", "step-op"):
         _draw_value(painter, cell, box, hot, formula)
     elif cell.role == "paint":
-        draw_chip(painter, box.center().x() - 8, box.center().y() - 8, cell.value, cell.name == "stroke", hot)
+        draw_chip(
+            painter,
+            box.center().x() - 8,
+            box.center().y() - 8,
+            cell.value,
+            cell.name == "stroke",
+            hot,
+            palette_of(cell.owner),
+        )
     elif cell.role == "section":
         painter.setFont(font(bold=True))
         painter.setPen(t.color("ink"))
@@ -41,6 +49,10 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
         painter.setFont(font())
         painter.setPen(t.color("carnelian") if hot else t.color("muted"))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, cell.text)
+    elif cell.role == "remark":
+        painter.setFont(font(13, italic=True))
+        painter.setPen(t.color("carnelian"))
+        painter.drawText(box, LEFT, cell.text)
     elif cell.role == "word":
         painter.setFont(font())
         painter.setPen(t.color("muted"))
@@ -74,34 +86,6 @@ def _draw_value(painter: QPainter, cell: Cell, box: QRectF, hot: bool, formula: 
     painter.fillRect(
         int(box.left() + PAD), base, int(box.width() - 2 * PAD), 1, t.color("chrysoprase" if formula else "line")
     )
-
-
-def draw_chip(painter: QPainter, x: float, y: float, paint: object, ring: bool, hot: bool = False) -> None:
-    """A paint, 16 px wide: full for a fill, a ring for a stroke, a slashed frame for none."""
-    t = theme()
-    value = paint.last if isinstance(paint, Formula) else paint
-    box = QRectF(x, y, 16, 16)
-    if hot:
-        painter.setPen(QPen(t.color("carnelian"), 1.4))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRoundedRect(box.adjusted(-2, -2, 2, 2), 5, 5)
-    if not isinstance(value, str):
-        painter.setPen(QPen(t.color("muted", 140), 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRoundedRect(box.adjusted(1.5, 1.5, -1.5, -1.5), 3, 3)
-        painter.drawLine(box.bottomLeft() + _up(3.5), box.topRight() - _up(3.5))
-        return
-    color = QColor(*rgba(value))
-    if ring:
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(t.color("muted", 120), 5))
-        painter.drawRoundedRect(box.adjusted(2.5, 2.5, -2.5, -2.5), 2, 2)
-        painter.setPen(QPen(color, 3.4))
-        painter.drawRoundedRect(box.adjusted(2.5, 2.5, -2.5, -2.5), 2, 2)
-        return
-    painter.setPen(QPen(t.color("muted", 110), 1))
-    painter.setBrush(color)
-    painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 3.5, 3.5)
 
 
 def draw_mark(painter: QPainter, x: float, y: float, name: str, strong: bool) -> None:

@@ -6,6 +6,7 @@ from typing import Any
 
 from chalcedon.formula import Formula, plus
 from chalcedon.scene import Step
+from chalcedon.scene.values import LIMIT
 
 Path = tuple[int, ...]
 
@@ -46,6 +47,8 @@ def show(value: Any) -> str:
     """A number as the ledger shows it: at most three decimals, a true minus sign."""
     if isinstance(value, Formula):
         return value.text
+    if value == LIMIT:
+        return "max"
     if isinstance(value, float):
         text = f"{value:.3f}".rstrip("0").rstrip(".") if abs(value) < 1e15 else f"{value:g}"
         text = "0" if text in ("-0", "") else text

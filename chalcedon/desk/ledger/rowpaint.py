@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPoint, QRect, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QRegion
 
+from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
-from chalcedon.desk.ledger.paint import LEFT, draw_cell, draw_chip, draw_mark
+from chalcedon.desk.ledger.paint import LEFT, draw_cell, draw_mark
 from chalcedon.desk.ledger.thumbs import SIDE
 from chalcedon.desk.theme import font, theme
 from chalcedon.scene import Shape
@@ -148,7 +149,7 @@ class RowPainter:
         elif cell.role == "pointer":
             draw_mark(painter, cell.x, top + 5, "no pointer", hot)
         elif cell.role == "paint" and cell.y == 0:
-            draw_chip(painter, cell.x + 2, top + 6, cell.value, cell.name == "stroke", hot)
+            draw_chip(painter, cell.x + 2, top + 6, cell.value, cell.name == "stroke", hot, palette_of(cell.owner))
         else:
             focused = opened and self.ledger.focus_key == cell.key and cell.y > 0
             draw_cell(painter, cell, top, hot, focused and self.ledger.editor is None)

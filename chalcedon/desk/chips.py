@@ -1,0 +1,75 @@
+"""Paints shown small."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from types import MappingProxyType
+from typing import Any
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QPainter, QPen
+
+from chalcedon.desk.theme import theme
+from chalcedon.formula import Formula
+from chalcedon.geometry import IDENTITY
+from chalcedon.painter.convert import look_brush
+from chalcedon.scene import Scene, Shape
+from chalcedon.scene.declare import Declared
+from chalcedon.scene.paints import Gradient, Picture, look
+
+SIDE = 16
+
+
+def draw_chip(
+    painter: QPainter,
+    x: float,
+    y: float,
+    paint: Any,
+    ring: bool,
+    hot: bool = False,
+    palette: Mapping[str, str] = MappingProxyType({}),
+) -> None:
+    """A paint, 16 px wide: full for a fill, a ring for a stroke, a slashed frame for none."""
+    t = theme()
+    value = paint.last if isinstance(paint, Formula) else paint
+    box = QRectF(x, y, SIDE, SIDE)
+    if hot:
+        painter.setPen(QPen(t.color("carnelian"), 1.4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(box.adjusted(-2, -2, 2, 2), 5, 5)
+    if value is None:
+        painter.setPen(QPen(t.color("muted", 140), 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(box.adjusted(1.5, 1.5, -1.5, -1.5), 3, 3)
+        up = QPointF(0, 3.5)
+        painter.drawLine(box.bottomLeft() + QPointF(3.5, 0) - up, box.topRight() - QPointF(3.5, 0) + up)
+        return
+    brush = chip_brush(value, palette, x, y)
+    if ring:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(t.color("muted", 120), 5))
+        painter.drawRoundedRect(box.adjusted(2.5, 2.5, -2.5, -2.5), 2, 2)
+        painter.setPen(QPen(brush, 3.4))
+        painter.drawRoundedRect(box.adjusted(2.5, 2.5, -2.5, -2.5), 2, 2)
+        return
+    painter.setPen(QPen(t.color("muted", 110), 1))
+    painter.setBrush(brush)
+    painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 3.5, 3.5)
+
+
+def palette_of(owner: Declared | None) -> dict[str, str]:
+    """The palette that the paints of a shape, or of a scene, refer to."""
+    scene = owner if isinstance(owner, Scene) else owner.scene if isinstance(owner, Shape) else None
+    return dict(scene.palette) if scene is not None else {}
+
+
+def chip_brush(paint: Any, palette: Mapping[str, str], x: float, y: float) -> QBrush:
+    """The brush of a stored paint on a chip; gradients are shown over its box, images as a hatch."""
+    if isinstance(paint, Picture):
+        return QBrush(QColor(theme().muted), Qt.BrushStyle.Dense5Pattern)
+    if isinstance(paint, Gradient):
+        paint = paint._replace(units="box")
+        if paint.kind == "linear" and max(map(abs, paint.line)) > 2:
+            paint = paint._replace(line=(0.0, 0.0, 1.0, 0.0))
+    found = look(paint, palette)
+    return look_brush(found, (x, y, x + SIDE, y + SIDE), IDENTITY)
