@@ -6,9 +6,11 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton, QWidget
 
 from chalcedon.desk.theme import font, theme
+from chalcedon.formula.arithmetic import calculate
+from chalcedon.problems import ChalcedonError
 
 NOTE_MS = 5000
 
@@ -32,7 +34,8 @@ class MessageBar(QWidget):
         self.close_button.setText("×")
         self.close_button.setAccessibleName("Dismiss the message")
         self.close_button.clicked.connect(self.dismiss)
-        self._answers: list[QPushButton] = []
+        self._answers: list[QWidget] = []
+        self._drop: Callable[[], object] | None = None
         self._layout = QHBoxLayout(self)
         self._layout.setContentsMargins(16, 5, 10, 5)
         self._layout.addWidget(self.label, 1)
@@ -71,7 +74,41 @@ class MessageBar(QWidget):
         self._place()
         self._answers[0].setFocus()
 
+    def ask_number(
+        self, text: str, value: float, attempt: Callable[[float], object], drop: Callable[[], object]
+    ) -> None:
+        """Asks for a number. `attempt` is called with every one that is typed, so that its effect shows; Enter keeps
+        the last, Escape calls `drop`."""
+        entry = QLineEdit(f"{value:g}")
+        entry.setFixedWidth(110)
+        entry.setAccessibleName(text)
+        entry.selectAll()
+
+        def on_text(typed: str) -> None:
+            try:
+                number = calculate(typed)
+            except ChalcedonError as problem:
+                entry.setToolTip(str(problem))
+                return
+            entry.setToolTip("")
+            attempt(number)
+
+        self._show(text, "question")
+        self._drop = drop
+        entry.textChanged.connect(on_text)
+        entry.returnPressed.connect(lambda: self._answer(lambda: None))
+        keep, back = QPushButton("Keep"), QPushButton("Take back")
+        keep.clicked.connect(lambda: self._answer(lambda: None))
+        back.clicked.connect(self.dismiss)
+        for widget in (entry, keep, back):
+            self._layout.insertWidget(self._layout.count() - 1, widget)
+            self._answers.append(widget)
+        self._place()
+        entry.setFocus()
+        attempt(value)
+
     def _answer(self, act: Callable[[], object]) -> None:
+        self._drop = None
         self.dismiss()
         act()
 
@@ -121,6 +158,9 @@ class MessageBar(QWidget):
     def dismiss(self) -> None:
         if self.isAncestorOf(QApplication.focusWidget() or self.host):
             self.host.setFocus()  # the keyboard must not be left on a button that goes away
+        drop, self._drop = self._drop, None
         self._clear()
         self.kind = ""
         self.hide()
+        if drop is not None:
+            drop()

@@ -137,6 +137,11 @@ class Session(QObject):
             self.focus_value(None)
         self.changed.emit(changes)
 
+    def take_back(self, gesture: object) -> None:
+        """Takes the step of a gesture back for good."""
+        if self.scene.take_back(gesture):
+            self.flush()
+
     def end_gesture(self) -> None:
         self.scene.history.end_gesture()
 

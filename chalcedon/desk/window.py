@@ -24,12 +24,15 @@ import chalcedon
 from chalcedon.desk import theme as themes
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.commands import COMMANDS, MENUS, Command
+from chalcedon.desk.commands.command import several
 from chalcedon.desk.edits import Edits
 from chalcedon.desk.filing import Filing
 from chalcedon.desk.finder import Finder
 from chalcedon.desk.ledger.widget import Ledger
 from chalcedon.desk.messages import MessageBar
 from chalcedon.desk.newline import NewLine
+from chalcedon.desk.outlining import Outlining
+from chalcedon.desk.placing import Placing
 from chalcedon.desk.probe import Probe
 from chalcedon.desk.session import Session
 from chalcedon.desk.strip import Strip
@@ -104,6 +107,8 @@ class Window(QMainWindow):
     strip: Strip
     messages: MessageBar
     edits: Edits
+    outlining: Outlining
+    placing: Placing
     files: Filing
     finder: Finder
     theme_name: str
@@ -121,6 +126,8 @@ class Window(QMainWindow):
         self.messages = MessageBar(self.canvas)
         self.hint = QLabel("")
         self.edits = Edits(self.session, lambda: self.ledger.front_first)
+        self.outlining = Outlining(self.session, self.messages)
+        self.placing = Placing(self.session, self.messages)
         self.files = Filing(self)
         self.finder = Finder(self)
         self.session.choose_image.connect(self.files.choose_image)
@@ -352,4 +359,6 @@ def _why_not(command: Command, window: Window) -> str:
     title = command.title(window).strip()
     if not window.session.selection:
         return f"{title}: nothing is selected. Click a shape or its row first."
+    if command.when is several:
+        return f"{title}: that takes two shapes or more. Shift-click selects another."
     return f"{title} doesn't fit what is selected."

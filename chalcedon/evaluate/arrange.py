@@ -29,7 +29,7 @@ def group(display: DisplayList, shapes: Sequence[Shape], id: str = "") -> Group:
     front = todo[-1]
     parent = front.parent
     assert parent is not None
-    display.update()
+    display.settle()
     box = union([bounds_under(n, n.local) for n in map(display.node, todo) if n.parent is display.node(parent)])
     middle = (0, 0) if is_empty(box) else (round((box[0] + box[2]) / 2), round((box[1] + box[3]) / 2))
     new = Group(id=id or scene.free_id("group"), at=middle)
@@ -46,7 +46,7 @@ def ungroup(display: DisplayList, target: Group) -> list[Shape]:
     parent = target.parent
     if parent is None:
         raise ValueProblem("the top level can't be ungrouped.")
-    display.update()
+    display.settle()
     children = list(target.children)
     index = parent._children.index(target)
     with scene.step(f"Ungroup {target.id}"):
@@ -83,7 +83,7 @@ def explicit_steps(display: DisplayList, shape: Shape) -> tuple[Step, ...]:
 def move_keeping_place(display: DisplayList, shape: Shape, parent: Group, index: int) -> None:
     """Gives a shape another parent without moving it on the page."""
     old = shape.parent
-    display.update()
+    display.settle()
     if old is parent or old is None:
         display.scene.move(shape, parent, index)
         return
@@ -130,7 +130,7 @@ def move_by(display: DisplayList, shapes: Sequence[Shape], dx: float, dy: float,
     """Moves shapes by scene px, whatever the transforms above them. Formulas follow (`pointer.x - 130`)."""
     scene = display.scene
     todo = outermost(shapes)
-    display.update()
+    display.settle()
     with scene.step(f"Move {names_of(todo)}", gesture):
         for shape in todo:
             assert shape.parent is not None

@@ -62,6 +62,8 @@ class DisplayList:
         self._gone: list[Node] = []
         self._order_dirty = True
         self._page_dirty = False
+        self._unread = Changes()
+        self._several = False
         self._fresh: list[Node] = []
         with collector_paused():
             self.root = self._build(scene.top, None)
@@ -161,7 +163,27 @@ class DisplayList:
     # evaluating
 
     def update(self) -> Changes:
-        """Evaluates what the edits since the last call touched, and says what changed."""
+        """Evaluates what the edits touched, and says what changed since the last call."""
+        self.settle()
+        changes, self._unread = self._unread, Changes()
+        if self._several:  # a node may have been taken away after it was told of, or told of twice
+            changes.nodes = [n for n in dict.fromkeys(changes.nodes) if self._by_shape.get(id(n.shape)) is n]
+        self._several = False
+        return changes
+
+    def settle(self) -> None:
+        """Evaluates what the edits touched, for who needs it in the middle of a step. What changed is kept for the
+        next `update`."""
+        changes = self._evaluate()
+        if changes:
+            unread = self._unread
+            self._several = self._several or bool(unread)
+            unread.boxes += changes.boxes
+            unread.nodes += changes.nodes
+            unread.order |= changes.order
+            unread.page |= changes.page
+
+    def _evaluate(self) -> Changes:
         changes = Changes(page=self._page_dirty)
         if not (self._dirty or self._fresh or self._gone or self._order_dirty or self._page_dirty):
             return changes

@@ -111,7 +111,7 @@ def _solve(place: Callable[[Point], Point], target: Point) -> Point | None:
 
 def set_anchor(display: DisplayList, shape: Shape, anchor: Any) -> None:
     """Another anchor; `at` is rewritten so that the shape stays where it is."""
-    display.update()
+    display.settle()
     start = Start(display.node(shape))
     fixed = (start.box[0], start.box[1])
     with display.scene.step(f"Change anchor of {shape.id}"):
@@ -121,7 +121,7 @@ def set_anchor(display: DisplayList, shape: Shape, anchor: Any) -> None:
 
 def set_pivot(display: DisplayList, shape: Shape, pivot: Any) -> None:
     """Another pivot; `at` is rewritten so that the shape stays where it is."""
-    display.update()
+    display.settle()
     start = Start(display.node(shape))
     with display.scene.step(f"Change pivot of {shape.id}"):
         for name, value in start.settle(Change({"pivot": pivot}, start.shift, start.shift, "")).items():

@@ -9,10 +9,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from chalcedon.geometry.curves import raise_quadratic, split_cubic
+from chalcedon.geometry.curves import Cubic, cubic_point, cubic_slope, raise_quadratic, split_cubic
 from chalcedon.geometry.path import Path, PathBuilder
-
-Cubic = tuple[float, float, float, float]
 
 _NODES, _WEIGHTS = (tuple(float(v) for v in a) for a in np.polynomial.legendre.leggauss(12))
 EXACT = 1e-9
@@ -76,7 +74,7 @@ class Along:
         return self._spot(piece, _parameter(piece, distance - piece.start), distance)
 
     def _spot(self, piece: Piece, t: float, distance: float) -> Spot:
-        x, y = _point(piece.xs, t), _point(piece.ys, t)
+        x, y = cubic_point(*piece.xs, t), cubic_point(*piece.ys, t)
         return Spot(distance, x, y, _tangent(piece, t))
 
     def nearest(self, x: float, y: float) -> tuple[Spot, float] | None:
@@ -84,7 +82,7 @@ class Along:
         best: tuple[float, Piece, float] | None = None
         for piece in self.pieces:
             for t in _nearest_parameters(piece, x, y):
-                away = math.hypot(_point(piece.xs, t) - x, _point(piece.ys, t) - y)
+                away = math.hypot(cubic_point(*piece.xs, t) - x, cubic_point(*piece.ys, t) - y)
                 if best is None or away < best[0]:
                     best = away, piece, t
         if best is None:
@@ -172,24 +170,14 @@ def _gauss(xs: Cubic, ys: Cubic, a: float, b: float) -> float:
     return half * sum(w * _speed(xs, ys, middle + half * n) for n, w in zip(_NODES, _WEIGHTS, strict=True))
 
 
-def _point(p: Cubic, t: float) -> float:
-    s = 1.0 - t
-    return s * s * s * p[0] + 3 * s * s * t * p[1] + 3 * s * t * t * p[2] + t * t * t * p[3]
-
-
-def _slope(p: Cubic, t: float) -> float:
-    s = 1.0 - t
-    return 3 * (s * s * (p[1] - p[0]) + 2 * s * t * (p[2] - p[1]) + t * t * (p[3] - p[2]))
-
-
 def _speed(xs: Cubic, ys: Cubic, t: float) -> float:
-    return math.hypot(_slope(xs, t), _slope(ys, t))
+    return math.hypot(cubic_slope(xs, t), cubic_slope(ys, t))
 
 
 def _tangent(piece: Piece, t: float) -> tuple[float, float]:
     """The unit tangent; where the speed is nothing, the direction in which the curve leaves or arrives."""
     xs, ys = piece.xs, piece.ys
-    dx, dy = _slope(xs, t), _slope(ys, t)
+    dx, dy = cubic_slope(xs, t), cubic_slope(ys, t)
     size = math.hypot(dx, dy)
     scale = max(map(abs, (*xs, *ys)), default=0.0) + 1e-300
     if size <= scale * 1e-12:

@@ -6,15 +6,20 @@ is right to about a millionth of the extent.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from typing import Any, NamedTuple
 
 import pathops
 
 from chalcedon.geometry.affine import Affine
+from chalcedon.geometry.along import area
 from chalcedon.geometry.boxes import Box, is_empty, union
+from chalcedon.geometry.contain import Region
+from chalcedon.geometry.fit import with_fewer_curves
+from chalcedon.geometry.heads import subpaths
 from chalcedon.geometry.path import Path, PathBuilder
-from chalcedon.geometry.stroke import Pen
+from chalcedon.geometry.stroke import Pen, StrokeRegion
 from chalcedon.problems import ChalcedonError
 
 OPERATIONS = ("union", "difference", "intersection", "exclusion")
@@ -83,8 +88,11 @@ def stroke_outline(path: Path, pen: Pen, heads: Path | None = None) -> Path:
             dash if sum(dash) > 0.0 else None,
             pen.dash_offset * k,
         )
-        skia.convertConicsToQuads(0.05)
+        skia.convertConicsToQuads(0.1)
         skia.simplify()
+        if not pen.dash:
+            mended = _without_false_holes(frame.from_skia(skia), path, pen, _EXTENT / frame.scale)
+            skia = frame.to_skia(Filled(mended))
         if heads is not None and heads.verbs:
             skia = pathops.op(skia, frame.to_skia(Filled(heads)), pathops.PathOp.UNION)
     except pathops.PathOpsError:
@@ -92,14 +100,14 @@ def stroke_outline(path: Path, pen: Pen, heads: Path | None = None) -> Path:
     return frame.from_skia(skia)
 
 
-def offset(area: Filled, distance: float, join: str = "miter", miter_limit: float = 4.0) -> Path:
+def offset(filled: Filled, distance: float, join: str = "miter", miter_limit: float = 4.0) -> Path:
     """An area grown by a distance in px, or shrunk when it is negative. Empty when nothing is left."""
     pen = Pen(2.0 * abs(distance), "butt", join, miter_limit)
-    closed = _closed(area.path)
+    closed = _closed(filled.path)
     if distance == 0.0:
-        return combine("union", [area])
+        return combine("union", [filled])
     band = Filled(stroke_outline(closed, pen))
-    return combine("union" if distance > 0.0 else "difference", [area, band])
+    return combine("union" if distance > 0.0 else "difference", [filled, band])
 
 
 class _Frame:
@@ -122,7 +130,7 @@ class _Frame:
         return out
 
     def from_skia(self, skia: Any) -> Path:
-        skia.convertConicsToQuads(0.05)
+        skia.convertConicsToQuads(0.1)
         pen = PathBuilder()
         draw: dict[Any, Callable[..., None]] = {
             pathops.PathVerb.MOVE: pen.move,
@@ -136,7 +144,7 @@ class _Frame:
             else:
                 flat = [round(v, self.digits) for p in points for v in self.back.map(*p)]
                 draw[verb](*flat)
-        return pen.path()
+        return with_fewer_curves(pen.path(), 0.25 / self.scale)
 
 
 class _SkiaPen:
@@ -145,6 +153,49 @@ class _SkiaPen:
     def __init__(self, skia: Any) -> None:
         self.move, self.line, self.close = skia.moveTo, skia.lineTo, skia.close
         self.quadratic, self.cubic = skia.quadTo, skia.cubicTo
+
+
+def _without_false_holes(outline: Path, line: Path, pen: Pen, size: float) -> Path:
+    """A stroke's outline without the holes that its inner edge leaves where a curve bends more sharply than half the
+    width: there the edge turns inside out."""
+    parts = subpaths(outline)
+    if len(parts) < 2:
+        return outline
+    biggest = max(parts, key=lambda p: abs(area(p)))
+    way = area(biggest)
+    region: StrokeRegion | None = None
+    kept = []
+    for part in parts:
+        inner = _inner_point(part, size) if area(part) * way < 0.0 else None
+        if inner is not None:
+            region = region or StrokeRegion(line, pen, size * 1e-4)
+            if region.contains(*inner):
+                continue
+        kept.append(part)
+    return Path("".join(p.verbs for p in kept), tuple(v for p in kept for v in p.coords))
+
+
+def _inner_point(part: Path, size: float) -> tuple[float, float] | None:
+    """A point well inside a closed outline: the middle of the longest of some spans across it."""
+    region = Region(part)
+    x0, y0, x1, y1 = part.bounds()
+    best: tuple[float, tuple[float, float]] | None = None
+    for i in range(1, _SPANS):
+        y = y0 + (y1 - y0) * i / _SPANS
+        inside = [x0 + (x1 - x0) * (k + 0.5) / 64 for k in range(64)]
+        run: list[float] = []
+        for x in [*inside, math.inf]:
+            if x < math.inf and region.contains(x, y):
+                run.append(x)
+            elif run:
+                span = run[-1] - run[0]
+                if best is None or span > best[0]:
+                    best = span, ((run[0] + run[-1]) / 2, y)
+                run = []
+    return None if best is None else best[1]
+
+
+_SPANS = 8
 
 
 def _closed(path: Path) -> Path:

@@ -10,10 +10,8 @@ import itertools
 from collections.abc import Sequence
 
 from chalcedon.geometry.boxes import Box
-from chalcedon.geometry.curves import cubic_extrema, raise_quadratic, split_cubic
+from chalcedon.geometry.curves import Cubic, cubic_extrema, raise_quadratic, split_cubic
 from chalcedon.geometry.path import Path
-
-Cubic = tuple[float, float, float, float]
 
 
 class Region:

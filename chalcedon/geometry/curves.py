@@ -4,10 +4,19 @@ from __future__ import annotations
 
 import math
 
+Cubic = tuple[float, float, float, float]
+"""The control values of a cubic in one dimension."""
+
 
 def cubic_point(p0: float, p1: float, p2: float, p3: float, t: float) -> float:
     s = 1.0 - t
     return s * s * s * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t * t * t * p3
+
+
+def cubic_slope(p: Cubic, t: float) -> float:
+    """The first derivative."""
+    s = 1.0 - t
+    return 3 * (s * s * (p[1] - p[0]) + 2 * s * t * (p[2] - p[1]) + t * t * (p[3] - p[2]))
 
 
 def quadratic_point(p0: float, p1: float, p2: float, t: float) -> float:
@@ -44,7 +53,7 @@ def cubic_extrema(p0: float, p1: float, p2: float, p3: float) -> list[float]:
     return sorted(t for t in roots if 0.0 < t < 1.0)
 
 
-def split_cubic(p: tuple[float, float, float, float], t0: float, t1: float) -> tuple[float, float, float, float]:
+def split_cubic(p: Cubic, t0: float, t1: float) -> Cubic:
     """The control values of the part of a cubic from t0 to t1 (blossoming)."""
 
     def blossom(u: float, v: float, w: float) -> float:
@@ -55,6 +64,6 @@ def split_cubic(p: tuple[float, float, float, float], t0: float, t1: float) -> t
     return blossom(t0, t0, t0), blossom(t0, t0, t1), blossom(t0, t1, t1), blossom(t1, t1, t1)
 
 
-def raise_quadratic(p0: float, p1: float, p2: float) -> tuple[float, float, float, float]:
+def raise_quadratic(p0: float, p1: float, p2: float) -> Cubic:
     """The same quadratic as a cubic."""
     return p0, p0 + 2 * (p1 - p0) / 3, p2 + 2 * (p1 - p2) / 3, p2

@@ -279,6 +279,15 @@ class Scene(Declared):
         step.gesture = None
         return step.name
 
+    def take_back(self, gesture: object) -> bool:
+        """Undoes the last step for good, when it belongs to `gesture`. Returns whether it did."""
+        done = self.history.done
+        if not done or gesture is None or done[-1].gesture is not gesture:
+            return False
+        self.undo()
+        self.history.undone.pop()
+        return True
+
     def redo(self) -> str:
         """Does the last undone step again and returns its name, empty when there was none."""
         if not self.history.undone:

@@ -132,9 +132,7 @@ class MakeTool(Tool):
         if self._down is None:
             return False
         if self._shape is not None:
-            self.session.scene.undo()
-            self.session.scene.history.undone.pop()
-            self.session.flush()
+            self.session.take_back(self._gesture)
         self._down = self._shape = None
         self.word = ""
         return True

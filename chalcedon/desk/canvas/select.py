@@ -235,11 +235,7 @@ class SelectTool(Tool):
         self._reset()
         self.canvas.update()
         if doing and doing != "press":
-            history = self.session.scene.history
-            if history.done and history.done[-1].gesture is gesture:
-                self.session.scene.undo()
-                history.undone.pop()
-                self.session.flush()
+            self.session.take_back(gesture)
             return True
         return False
 

@@ -24,7 +24,6 @@ class WordsEditor(QPlainTextEdit):
         super().__init__(canvas)
         self.canvas, self.shape = canvas, shape
         self._gesture = object()
-        self._old = shape.content
         self._over = False
         t = theme()
         self.setFont(font(15))
@@ -65,10 +64,8 @@ class WordsEditor(QPlainTextEdit):
             return
         self._over = True
         session = self.canvas.session
-        if not keep and self.shape.scene is session.scene and self.shape.content != self._old:
-            session.scene.undo()
-            session.scene.history.undone.pop()
-            session.flush()
+        if not keep:
+            session.take_back(self._gesture)
         session.end_gesture()
         self.canvas.setFocus()
         self.hide()

@@ -34,7 +34,6 @@ class CellEditor(QLineEdit):
         self.session, self.cell = session, cell
         self.owner: Declared = cell.owner
         self._gesture = object()
-        self._edits = len(session.scene.history.done)
         self._over = False
         self._old = cell.value
         self.setFont(font())
@@ -127,11 +126,7 @@ class CellEditor(QLineEdit):
         if self._over:
             return
         self._over = True
-        history = self.session.scene.history
-        if len(history.done) > self._edits and history.done[-1].gesture is self._gesture:
-            self.session.scene.undo()
-            history.undone.pop()
-            self.session.flush()
+        self.session.take_back(self._gesture)
         self.complained.emit("")
         self.finished.emit(0)
 

@@ -1,45 +1,14 @@
-"""Every command, declared once: its name, menu, shortcut, when it can be used. Menus and the finder read this."""
+"""The commands for files, editing, shapes, order and view."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
+
+from chalcedon.desk.commands.command import Act, Command, one, some
 
 if TYPE_CHECKING:
     from chalcedon.desk.window import Window
-
-Act = Callable[["Window"], object]
-Test = Callable[["Window"], bool]
-
-MENUS = ("File", "Edit", "Shape", "Order", "View", "Help")
-
-
-@dataclass(frozen=True, slots=True)
-class Command:
-    """`text` may be made from the state of the window. A command with `rule` starts a new part of its menu."""
-
-    name: str
-    text: str | Callable[[Window], str]
-    menu: str
-    run: Act
-    keys: tuple[str, ...] = ()
-    when: Test | None = None
-    rule: bool = False
-    checked: Test | None = None
-
-    def title(self, window: Window) -> str:
-        return self.text if isinstance(self.text, str) else self.text(window)
-
-
-def some(w: Window) -> bool:
-    """Something is selected."""
-    return bool(w.session.selection)
-
-
-def one(w: Window) -> bool:
-    """Exactly one shape is selected."""
-    return len(w.session.selection) == 1
 
 
 def _one_group(w: Window) -> bool:
@@ -93,7 +62,7 @@ def _step(op: str) -> Act:
     return run
 
 
-COMMANDS: tuple[Command, ...] = (
+EVERYDAY: tuple[Command, ...] = (
     Command("file.new", "New scene", "File", lambda w: w.files.new(), ("Ctrl+N",)),
     Command("file.open", "Open…", "File", lambda w: w.files.open(), ("Ctrl+O",)),
     Command("file.demo", "Open the demo: harbour at night", "File", lambda w: w.files.open_demo("harbour")),

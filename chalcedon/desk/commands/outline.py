@@ -1,0 +1,29 @@
+"""The commands that work on outlines."""
+
+from __future__ import annotations
+
+from chalcedon.desk.commands.command import Act, Command, one, several, some
+
+
+def _combine(operation: str) -> Act:
+    return lambda w: w.outlining.combine(operation)
+
+
+OUTLINE: tuple[Command, ...] = (
+    Command("outline.union", "Unite", "Outline", _combine("union"), ("Ctrl+Shift+U",), several),
+    Command(
+        "outline.difference",
+        "Subtract from the rearmost",
+        "Outline",
+        _combine("difference"),
+        ("Ctrl+Shift+D",),
+        several,
+    ),
+    Command("outline.intersection", "Intersect", "Outline", _combine("intersection"), ("Ctrl+Shift+I",), several),
+    Command(
+        "outline.exclusion", "Exclude where they overlap", "Outline", _combine("exclusion"), ("Ctrl+Shift+X",), several
+    ),
+    Command("outline.stroke", "Outline of the stroke", "Outline", lambda w: w.outlining.stroke(), (), some, rule=True),
+    Command("outline.offset", "Offset the outline…", "Outline", lambda w: w.outlining.offset(), ("Ctrl+Shift+O",), one),
+    Command("outline.path", "Make it a path", "Outline", lambda w: w.outlining.to_path(), (), some),
+)

@@ -1,0 +1,170 @@
+"""Shapes made from outlines: union, difference, intersection, exclusion, outline of a stroke, offset, any kind as a
+path. Each is one undo step."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from chalcedon.evaluate.displaylist import DisplayList
+from chalcedon.evaluate.node import Node
+from chalcedon.evaluate.tidy import tidy
+from chalcedon.geometry import Affine
+from chalcedon.geometry import Path as Outline
+from chalcedon.geometry.booleans import OPERATIONS, Filled, combine, offset, stroke_outline
+from chalcedon.geometry.heads import with_heads
+from chalcedon.geometry.pathdata import from_outline, print_path
+from chalcedon.problems import ValueProblem, nearest
+from chalcedon.scene import Group, Image, Path, Scene, Shape
+from chalcedon.scene.order import outermost
+from chalcedon.scene.shapes import Painted
+
+WORDS = {"union": "Unite", "difference": "Subtract", "intersection": "Intersect", "exclusion": "Exclude"}
+
+
+def combined(display: DisplayList, shapes: Sequence[Shape], operation: str, keep: bool = False) -> Path:
+    """Makes one path of several shapes and takes them away, unless they are to be kept.
+
+    `operation` is union, difference (the rearmost without the others), intersection or exclusion. A group counts as
+    the union of what is in it. The path has the paint of the rearmost shape and takes the place of the frontmost.
+    Raises ChalcedonError, and changes nothing, when there is too little to combine, or when nothing would be left.
+    """
+    if operation not in OPERATIONS:
+        raise ValueProblem(f"{operation} is not an operation here.", hint=nearest(operation, OPERATIONS))
+    scene = display.scene
+    todo = outermost(shapes)
+    if len(todo) < 2:
+        raise ValueProblem("that takes two shapes or more.", hint="Shift-click selects another.")
+    display.settle()
+    areas = [_area(display.node(s)) for s in todo]
+    result = combine(operation, areas)
+    if not result.verbs:
+        raise ValueProblem(f"nothing is left of the {operation} of {', '.join(s.id for s in todo)}.")
+    first, last = todo[0], todo[-1]
+    looks = next((s for s in first.walk() if isinstance(s, Painted)), None)
+    with scene.step(f"{WORDS[operation]} {', '.join(s.id for s in todo)}"):
+        new = _insert(display, result, last, looks, operation)
+        if not keep:
+            for shape in reversed(todo):
+                scene.remove(shape)
+    return new
+
+
+def stroke_as_path(display: DisplayList, shape: Shape) -> Path:
+    """Turns a shape's stroke, with its caps, joins, dashes and heads, into a filled path in front of it.
+
+    A shape without a fill goes; one with a fill keeps it and loses the stroke.
+    """
+    display.settle()
+    node = display.node(shape)
+    if not isinstance(shape, Painted) or node.stroke is None or node.pen is None or node.pen.width <= 0.0:
+        raise ValueProblem(f"{shape.id} has no stroke to take the outline of.", hint="Give it one first.")
+    scene = display.scene
+    line, pen, manner = node.outline, node.pen, node.manner
+    heads = None
+    if manner.headed:
+        line, heads = with_heads(line, manner.head, manner.start, manner.end)
+    to_scene = node.world
+    if manner.steady:  # its width is in scene px
+        line, to_scene = line.mapped(node.world), Affine()
+        heads = heads and heads.mapped(node.world)
+    band = stroke_outline(line, pen, heads)
+    if manner.align != "center":
+        side = Filled(line, node.even_odd)
+        band = combine("intersection" if manner.align == "inside" else "difference", [Filled(band), side])
+    with scene.step(f"Outline the stroke of {shape.id}"):
+        new = _insert(display, band.mapped(to_scene), shape, None, shape.id + "_stroke")
+        new.fill, new.opacity, new.blend = shape.stated("stroke"), shape.stated("opacity"), shape.stated("blend")
+        if shape.stated("fill") is None:
+            scene.remove(shape)
+        else:
+            shape.stroke = None
+    return new
+
+
+def offset_path(display: DisplayList, shape: Shape, distance: float, join: str = "") -> Path:
+    """A path around a shape, or inside it when the distance is negative, in px of its own space.
+
+    It lies behind the shape when larger, in front when smaller. `join` is that of the shape when not given.
+    """
+    display.settle()
+    node = display.node(shape)
+    area = _area(node, Affine())
+    limit = shape.miter_limit if isinstance(shape, Painted) else 4.0
+    result = offset(area, distance, join or (shape.join if isinstance(shape, Painted) else "miter"), limit)
+    if not result.verbs:
+        raise ValueProblem(f"nothing is left of {shape.id} at {distance:g}.", hint="Take a smaller distance.")
+    looks = next((s for s in shape.walk() if isinstance(s, Painted)), None)
+    with display.scene.step(f"Offset {shape.id} by {distance:g}"):
+        return _insert(display, result.mapped(node.world), shape, looks, shape.id + "_offset", distance > 0.0)
+
+
+def as_path(scene: Scene, node: Node) -> Path:
+    """The same shape as a path, under the same id: place, paint and steps stay, its own numbers are given up."""
+    shape = node.shape
+    if isinstance(shape, Group | Image) or not isinstance(shape, Painted):
+        raise ValueProblem(f"{shape.id} is a {shape.kind}; it has no outline of its own.")
+    if isinstance(shape, Path):
+        return shape
+    new = Path()
+    for name, value in shape._values.items():
+        if name in new.properties and name not in ("anchor", "at", "pivot"):
+            new.assign(name, value)
+    for name in ("fill", "stroke", "stroke_width"):
+        new.assign(name, shape.stated(name))
+    new.at = shape.stated("at") if node.host is None else node._middle_of_host()
+    if new.properties["pivot"].default != shape.stated("pivot"):
+        new.pivot = shape.stated("pivot")
+    new.data = data_of(node.outline)
+    parent = shape.parent
+    assert parent is not None
+    index, id = parent.children.index(shape), shape.id
+    with scene.step(f"Make {id} a path"):
+        scene.remove(shape)
+        new.id = id
+        scene.add(new, parent, index)
+    return new
+
+
+def data_of(outline: Outline) -> str:
+    """An outline as path data with numbers a person can read."""
+    return print_path(s._replace(numbers=tuple(tidy(v, 4) for v in s.numbers)) for s in from_outline(outline))
+
+
+def _area(node: Node, to: Affine | None = None) -> Filled:
+    """What a shape fills, in scene px or mapped from its own space by `to`; of a group, all that is in it."""
+    m = node.world if to is None else to
+    if not node.group:
+        outline = node.outline
+        if not outline.verbs.strip("ML") and outline.verbs.count("L") < 2:
+            raise ValueProblem(f"{node.shape.id} encloses no area.", hint="Take the outline of its stroke first.")
+        return Filled(outline.mapped(m), node.even_odd)
+    parts = []
+    for leaf in node.walk_leaves():
+        back = node.inverse
+        way = leaf.world if to is None or back is None else m.after(back.after(leaf.world))
+        parts.append(Filled(leaf.outline.mapped(way), leaf.even_odd))
+    return Filled(combine("union", parts))
+
+
+def _insert(
+    display: DisplayList, result: Outline, near: Shape, looks: Shape | None, id: str, behind: bool = False
+) -> Path:
+    """Adds a path with an outline in scene px beside a shape, placed at the middle of its box."""
+    parent = near.parent
+    assert parent is not None
+    back = display.node(parent).world.inverse() if parent.parent is not None else Affine()
+    if back is None:
+        raise ValueProblem(f"{parent.id} is scaled to nothing; shapes can't be put into it.")
+    local = result.mapped(back)
+    box = local.bounds()
+    at = tidy((box[0] + box[2]) / 2, 2), tidy((box[1] + box[3]) / 2, 2)
+    new = Path(at=at, data=data_of(local.mapped(Affine.translate(-at[0], -at[1]))))
+    if looks is not None:
+        for name, prop in Painted.properties.items():
+            if prop.section == "paint" and name in looks.properties and name in looks._values:
+                new.assign(name, looks.stated(name))
+        new.fill = looks.stated("fill")
+    index = parent.children.index(near) + (0 if behind else 1)
+    new.id = display.scene.free_id(id)
+    display.scene.add(new, parent, index)
+    return new
