@@ -168,3 +168,17 @@ def _insert(
     new.id = display.scene.free_id(id)
     display.scene.add(new, parent, index)
     return new
+
+
+def as_one_area(display: DisplayList, shape: Shape) -> Path:
+    """The shape as a path whose outline no longer crosses itself, filled as it was."""
+    display.settle()
+    node = display.node(shape)
+    area = combine("union", [Filled(node.outline, node.even_odd)])
+    with display.scene.step(f"Take out the crossings of {shape.id}"):
+        path = as_path(display.scene, node)
+        path.data = data_of(
+            area if path is not shape else area.mapped(Affine.translate(-node.shift[0], -node.shift[1]))
+        )
+        path.fill_rule = "nonzero"
+    return path

@@ -1,13 +1,39 @@
-"""What reading can't see: keys that stand twice in one JSON object, where only the last counts."""
+"""The check-up of a whole scene, its images included; and what reading can't see: keys that stand twice."""
 
 from __future__ import annotations
 
 import json
 import os
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
-from chalcedon.problems import Problem
+from chalcedon.evaluate import DisplayList
+from chalcedon.evaluate.checkup import Remark, check_up
+from chalcedon.evaluate.valuechecks import check_values
+from chalcedon.files.images import load_image
+from chalcedon.problems import ChalcedonError, Problem
+from chalcedon.scene import Image, Picture, Shape
+from chalcedon.scene.paints import paints_of
+
+
+def check_scene(display: DisplayList, shapes: Iterable[Shape] | None = None) -> list[Remark]:
+    """All there is to say about the outlines, values and images of some shapes, or of all."""
+    chosen = None if shapes is None else list(shapes)
+    return [*check_values(display, chosen), *_images(display, chosen), *check_up(display, chosen)]
+
+
+def _images(display: DisplayList, shapes: list[Shape] | None) -> Iterator[Remark]:
+    folder = display.scene.folder
+    for shape in display.scene.walk() if shapes is None else shapes:
+        sources = [(n, p.source) for n, p in paints_of(shape) if isinstance(p, Picture)]
+        if isinstance(shape, Image):
+            sources.append(("source", shape.source))
+        for name, source in sources:
+            try:
+                load_image(source, folder)
+            except ChalcedonError as problem:
+                yield Remark(shape, "no image", f"{name}: {problem}", name)
 
 
 def repeated_keys(path: str | os.PathLike[str]) -> list[Problem]:

@@ -79,17 +79,23 @@ class Along:
 
     def nearest(self, x: float, y: float) -> tuple[Spot, float] | None:
         """The place of the outline nearest to a point, and how far it is; None when there are no segments."""
-        best: tuple[float, Piece, float] | None = None
-        for piece in self.pieces:
-            for t in _nearest_parameters(piece, x, y):
-                away = math.hypot(cubic_point(*piece.xs, t) - x, cubic_point(*piece.ys, t) - y)
-                if best is None or away < best[0]:
-                    best = away, piece, t
+        best = self.nearest_parameter(x, y)
         if best is None:
             return None
-        away, piece, t = best
+        index, t, away = best
+        piece = self.pieces[index]
         part = t * piece.length if piece.straight else cubic_length(*_part(piece, 0.0, t))
         return self._spot(piece, t, piece.start + part), away
+
+    def nearest_parameter(self, x: float, y: float) -> tuple[int, float, float] | None:
+        """The nearest place as the number of a piece and the parameter on it, and how far it is."""
+        best: tuple[int, float, float] | None = None
+        for index, piece in enumerate(self.pieces):
+            for t in _nearest_parameters(piece, x, y):
+                away = math.hypot(cubic_point(*piece.xs, t) - x, cubic_point(*piece.ys, t) - y)
+                if best is None or away < best[2]:
+                    best = index, t, away
+        return best
 
     def part(self, start: float, end: float) -> Path:
         """The outline from one distance to another; subpaths that are wholly inside stay closed."""

@@ -60,6 +60,24 @@ def with_fewer_curves(path: Path, tolerance: float) -> Path:
     return pen.path()
 
 
+def single_cubic(path: Path) -> tuple[Cubic, Cubic] | None:
+    """The one cubic nearest to an open outline of one subpath, with its ends and end directions, as the control values
+    in x and in y; None when it has no direction."""
+    curves = []
+    px = py = 0.0
+    for verb, c in path.segments():
+        if verb == "C":
+            curves.append(_Curve((px, c[0], c[2], c[4]), (py, c[1], c[3], c[5])))
+        elif verb == "Q":
+            curves.append(_Curve(raise_quadratic(px, c[0], c[2]), raise_quadratic(py, c[1], c[3])))
+        elif verb == "L":
+            xs = px, px + (c[0] - px) / 3, c[0] - (c[0] - px) / 3, c[0]
+            curves.append(_Curve(xs, (py, py + (c[1] - py) / 3, c[1] - (c[1] - py) / 3, c[1])))
+        if c:
+            px, py = c[-2], c[-1]
+    return _fit(curves, math.inf, 12) if curves else None
+
+
 def _goes_on(a: _Curve, b: _Curve) -> bool:
     out, into = _direction(a, True), _direction(b, False)
     return out is not None and into is not None and out[0] * into[0] + out[1] * into[1] > _SMOOTH
@@ -94,7 +112,8 @@ def _longest(run: list[_Curve], tolerance: float) -> tuple[int, _Curve]:
     return best
 
 
-def _fit(curves: list[_Curve], tolerance: float) -> _Curve | None:
+def _fit(curves: list[_Curve], tolerance: float, rounds: int = 6) -> _Curve | None:
+    """One cubic for several, within a tolerance; without one, the best after some rounds."""
     start, end = _direction(curves[0], False), _direction(curves[-1], True)
     if start is None or end is None:
         return None
@@ -106,13 +125,13 @@ def _fit(curves: list[_Curve], tolerance: float) -> _Curve | None:
     t = way / way[-1]
     first, last = points[0], points[-1]
     out, into = np.array(start), -np.array(end)
-    for _ in range(6):
+    for i in range(rounds):
         lengths = _lengths(points, t, first, last, out, into)
         if lengths is None:
             return None
         control = np.array([first, first + lengths[0] * out, last + lengths[1] * into, last])
         off = _bernstein(t) @ control - points
-        if np.hypot(*off.T).max() <= tolerance:
+        if i == rounds - 1 if tolerance == math.inf else np.hypot(*off.T).max() <= tolerance:
             (x, y) = control.T.tolist()
             return _Curve(tuple(x), tuple(y))
         t = _nearer(control, t, off)

@@ -1,0 +1,61 @@
+"""Where an outline crosses itself."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from chalcedon.geometry.flatten import flatten
+from chalcedon.geometry.path import Path
+
+MOST_EDGES = 3000
+"""Outlines of more straight edges than this are not searched; every edge is held against every other."""
+
+
+def crossings(path: Path, tolerance: float, most: int = 50) -> list[tuple[float, float]]:
+    """Points where an outline, open subpaths closed as filling closes them, crosses itself properly.
+
+    Touching without crossing, and corners, don't count. At most `most` points; none for outlines too long to search.
+    """
+    a, b, follows = _edges(path, tolerance)
+    count = len(a)
+    if not 3 < count <= MOST_EDGES:
+        return []
+    out: list[tuple[float, float]] = []
+    d = b - a
+    low, high = np.minimum(a, b), np.maximum(a, b)
+    for i in range(count - 1):
+        near = np.flatnonzero(((low[i + 1 :] <= high[i]) & (high[i + 1 :] >= low[i])).all(axis=1)) + i + 1
+        if not len(near):
+            continue
+        p = a[near] - a[i]
+        det = d[i, 0] * d[near, 1] - d[i, 1] * d[near, 0]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            t = (p[:, 0] * d[near, 1] - p[:, 1] * d[near, 0]) / det
+            u = (p[:, 0] * d[i, 1] - p[:, 1] * d[i, 0]) / det
+        inside = (t > 1e-9) & (t < 1 - 1e-9) & (u > 1e-9) & (u < 1 - 1e-9)
+        for k in np.flatnonzero(inside):
+            j = int(near[k])
+            if follows[i] != j and follows[j] != i:
+                x, y = a[i] + t[k] * d[i]
+                out.append((float(x), float(y)))
+                if len(out) >= most:
+                    return out
+    return out
+
+
+def _edges(path: Path, tolerance: float) -> tuple[np.ndarray, np.ndarray, list[int]]:
+    """Starts and ends of the straight edges, and for each the number of the edge that follows it."""
+    starts: list[tuple[float, float]] = []
+    ends: list[tuple[float, float]] = []
+    follows: list[int] = []
+    for line in flatten(path, tolerance):
+        points = [(v.x, v.y) for v in line.vertices]
+        if len(points) > 2 and points[0] == points[-1]:
+            points.pop()
+        if len(points) < 3:
+            continue
+        first = len(starts)
+        starts += points
+        ends += [*points[1:], points[0]]
+        follows += [first + (i + 1) % len(points) for i in range(len(points))]
+    return np.array(starts).reshape(-1, 2), np.array(ends).reshape(-1, 2), follows
