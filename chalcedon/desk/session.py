@@ -10,6 +10,7 @@ from typing import Any
 from PySide6.QtCore import QObject, Signal
 
 from chalcedon.evaluate import Changes, DisplayList, Node
+from chalcedon.evaluate.checkup import Remark
 from chalcedon.files import open_scene, save_scene
 from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
@@ -33,6 +34,8 @@ class Session(QObject):
     focus_changed = Signal()
     """Another value is in focus in the ledger."""
     next_paint_changed = Signal()
+    remarks_changed = Signal()
+    """There is something else to say about what is selected."""
     edit_words = Signal(object)
     """A text is to be written on the canvas."""
     choose_image = Signal(object)
@@ -56,6 +59,8 @@ class Session(QObject):
         self.next_width: float = 2
         self.repeat_offset: tuple[float, float] | None = None
         """How far the last duplicate was moved; the next duplicate is moved as far."""
+        self.remarks: list[Remark] = []
+        """What the check-up says about the selected shapes."""
         self._install(Scene())
 
     def _install(self, scene: Scene) -> None:
@@ -68,6 +73,7 @@ class Session(QObject):
         self.active_group = scene.top
         self.value_focus = None
         self.repeat_offset = None
+        self.remarks = []
 
     # files
 
@@ -85,7 +91,13 @@ class Session(QObject):
         self._install(opened.scene)
         self.path, self.stamp = path, stamp
         self.replaced.emit()
-        return [*opened.notices, *map(str, opened.problems)]
+        return [*opened.notices, *map(str, opened.problems), *self._grave()]
+
+    def _grave(self) -> list[str]:
+        """What in the scene can't be shown: missing images, names that lead nowhere."""
+        from chalcedon.files.check import check_links
+
+        return [str(r) for r in check_links(self.display) if r.grave]
 
     def save(self, path: Path) -> None:
         """Writes the scene. Raises ChalcedonError; scene and file are then as they were."""

@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
 import chalcedon
 from chalcedon.desk import theme as themes
 from chalcedon.desk.canvas.widget import Canvas
+from chalcedon.desk.checking import Checking
 from chalcedon.desk.commands import COMMANDS, MENUS, Command
 from chalcedon.desk.commands.command import several
 from chalcedon.desk.edits import Edits
@@ -109,6 +110,7 @@ class Window(QMainWindow):
     edits: Edits
     outlining: Outlining
     placing: Placing
+    checking: Checking
     files: Filing
     finder: Finder
     theme_name: str
@@ -127,9 +129,11 @@ class Window(QMainWindow):
         self.hint = QLabel("")
         self.edits = Edits(self.session, lambda: self.ledger.front_first)
         self.outlining = Outlining(self.session, self.messages)
+        self.checking = Checking(self.session, self.messages)
         self.placing = Placing(self.session, self.messages)
         self.files = Filing(self)
         self.finder = Finder(self)
+        self.ledger.repaired.connect(self.checking.repair)
         self.session.choose_image.connect(self.files.choose_image)
         self._sure = False
         self._build()

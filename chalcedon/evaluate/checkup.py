@@ -16,9 +16,11 @@ from chalcedon.evaluate import points as edit
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.evaluate.tidy import tidy
+from chalcedon.geometry import Path as Outline
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.geometry.contours import Contour
 from chalcedon.geometry.crossings import crossings
+from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Line, Path, Polyline, Shape
 from chalcedon.scene.shapes import Painted
 
@@ -26,6 +28,9 @@ GAP = 3.0
 """Scene px between two ends that were probably meant to meet."""
 TOUCH = 0.01
 """Scene px at which two points are one."""
+
+
+GRAVE = frozenset(("malformed", "no such shape", "no such colour", "no image", "no stops"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,6 +49,13 @@ class Remark:
     name: str = ""
     spots: tuple[tuple[float, float], ...] = ()
     repairs: tuple[Repair, ...] = ()
+    area: Outline | None = None
+    """An area in scene px that the remark speaks of."""
+
+    @property
+    def grave(self) -> bool:
+        """Whether something that is asked for can't be shown, rather than looks odd."""
+        return self.what in GRAVE
 
     def __str__(self) -> str:
         return f"{self.shape.id}: {self.sentence}"
@@ -254,7 +266,18 @@ def _crossings(node: Node) -> Iterator[Remark]:
             _repair(f"Fill by {other}", _setter(shape, "fill_rule", other)),
             _repair("Keep only its edge", simple),
         ),
+        _disputed(node),
     )
+
+
+def _disputed(node: Node) -> Outline | None:
+    """The area that one fill rule fills and the other doesn't, in scene px."""
+    from chalcedon.geometry.booleans import Filled, combine
+
+    try:
+        return combine("exclusion", [Filled(node.outline, True), Filled(node.outline)]).mapped(node.world)
+    except ChalcedonError:
+        return None
 
 
 def _stroke(node: Node) -> Iterator[Remark]:

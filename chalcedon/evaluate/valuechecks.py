@@ -13,6 +13,7 @@ from chalcedon.formula import Formula
 from chalcedon.problems import nearest
 from chalcedon.scene import Annulus, Gradient, Rect, Shape, Star, Text
 from chalcedon.scene.paints import names_in, paints_of
+from chalcedon.scene.shapes import ancestry
 from chalcedon.scene.values import Ref
 
 
@@ -47,16 +48,15 @@ def _reference(display: DisplayList, shape: Shape, name: str) -> Iterator[Remark
         yield Remark(
             shape, "no such shape", f"{name} names {id}, and there is no such shape. {hint}", name, (), (clear,)
         )
-    elif any(s is shape for s in _around(scene[id])):
+    elif any(s is scene[id] for s in ancestry(shape)):
         yield Remark(
-            shape, "no such shape", f"{name} names {id}, which is the shape itself or in it.", name, (), (clear,)
+            shape,
+            "no such shape",
+            f"{name} names {id}, which is the shape itself or a group that holds it.",
+            name,
+            (),
+            (clear,),
         )
-
-
-def _around(shape: Shape | None) -> Iterator[Shape]:
-    while shape is not None:
-        yield shape
-        shape = shape.parent
 
 
 def _paints(display: DisplayList, shape: Shape) -> Iterator[Remark]:

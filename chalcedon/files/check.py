@@ -23,6 +23,11 @@ def check_scene(display: DisplayList, shapes: Iterable[Shape] | None = None) -> 
     return [*check_values(display, chosen), *_images(display, chosen), *check_up(display, chosen)]
 
 
+def check_links(display: DisplayList) -> list[Remark]:
+    """What can be said without looking at outlines: values that can't work, images that aren't there."""
+    return [*check_values(display), *_images(display, None)]
+
+
 def _images(display: DisplayList, shapes: list[Shape] | None) -> Iterator[Remark]:
     folder = display.scene.folder
     for shape in display.scene.walk() if shapes is None else shapes:

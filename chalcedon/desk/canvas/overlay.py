@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
@@ -11,6 +12,7 @@ from chalcedon.desk.canvas.measure import Measure
 from chalcedon.desk.canvas.view import View
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Node
+from chalcedon.evaluate.checkup import Remark
 from chalcedon.painter.convert import painter_path, transform
 
 HANDLE = 4.0
@@ -130,6 +132,25 @@ def _arrow_head(painter: QPainter, a: tuple[float, float], b: tuple[float, float
             ]
         )
     )
+
+
+def draw_remarks(painter: QPainter, remarks: Iterable[Remark], view: View) -> None:
+    """Marks the places that the check-up speaks of: a ring with a dot, seen on any ground; an area is hatched."""
+    kept = list(remarks)
+    for remark in kept:
+        if remark.area is not None:
+            area = transform(view.matrix).map(painter_path(remark.area))
+            painter.setPen(QPen(QColor("#B8482A"), 1, Qt.PenStyle.DotLine))
+            for color, style in ((QColor(255, 255, 255, 150), "FDiagPattern"), (QColor("#B8482A"), "BDiagPattern")):
+                painter.setBrush(QBrush(color, Qt.BrushStyle[style]))
+                painter.drawPath(area)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for spot in (s for r in kept for s in r.spots):
+        x, y = view.to_widget(*spot)
+        for pen in (QPen(QColor(255, 255, 255, 230), 4.5), QPen(QColor("#B8482A"), 2)):
+            painter.setPen(pen)
+            painter.drawEllipse(QPointF(x, y), 9, 9)
+        painter.drawPoint(QPointF(x, y))
 
 
 class Rulers:

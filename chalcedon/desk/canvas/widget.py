@@ -75,6 +75,7 @@ class Canvas(QWidget):
         session.edit_words.connect(self.write)
         session.selection_changed.connect(self.update)
         session.focus_changed.connect(self.update)
+        session.remarks_changed.connect(self.update)
 
     # following the session
 
@@ -276,6 +277,7 @@ class Canvas(QWidget):
             node = self.session.node(current)
             parent = node.parent.world if node.parent is not None else node.world
             overlay.draw_anchor(painter, *self.view.to_widget(*parent.map(*current.at)))
+        overlay.draw_remarks(painter, self.session.remarks, self.view)
         self.tool.draw(painter)
         bounds = QRectF(*self.area()).adjusted(0, 0, -overlay.RULER, -overlay.RULER)
         focus = self.session.value_focus

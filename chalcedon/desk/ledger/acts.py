@@ -158,6 +158,8 @@ class CellActs:
             self.put(owner, "steps", tuple(steps))
         elif cell.role == "more":
             self._more(cell)
+        elif cell.role == "repair":
+            self.ledger.repaired.emit(*cell.value)
         else:
             self.open_editor(cell)
 

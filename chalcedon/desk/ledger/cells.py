@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,6 +11,7 @@ from PySide6.QtGui import QFontMetricsF
 
 from chalcedon.desk.ledger.parts import Path, part, show
 from chalcedon.desk.theme import font
+from chalcedon.evaluate.checkup import Remark
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import parse_path
 from chalcedon.scene import Arc, Gradient, Group, Line, Picture, Polyline, Scene, Shape, Step
@@ -22,6 +24,8 @@ from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, 
 from chalcedon.source import sentence
 
 ROW = 28
+LINE = 20
+"""Height of a line of a remark."""
 END = 19
 """Height of the two lines that name the ends."""
 HEAD = ROW + 4
@@ -73,6 +77,7 @@ class Cell:
             "remove",
             "add",
             "more",
+            "repair",
             "id",
             "up",
         )
@@ -330,10 +335,14 @@ OPEN = (Line, Polyline, Arc, PathShape)
 LABEL_X, CONTENT_X = 40.0, 116.0
 
 
-def details(metrics: Metrics, shape: Shape, right: float, expanded: bool) -> tuple[list[Cell], float]:
-    """The cells of an opened row below its first line, and their height."""
+def details(
+    metrics: Metrics, shape: Shape, right: float, expanded: bool, remarks: Sequence[Remark] = ()
+) -> tuple[list[Cell], float]:
+    """The cells of an opened row below its first line, and their height. Remarks come first."""
     cells: list[Cell] = []
     y = float(ROW)
+    for remark in remarks:
+        y = _remark(metrics, cells, remark, right, y)
     for section, title in SECTIONS:
         flow = Flow(metrics, CONTENT_X, right, y)
         _section(flow, shape, section, expanded)
@@ -344,6 +353,27 @@ def details(metrics: Metrics, shape: Shape, right: float, expanded: bool) -> tup
         y = flow.y + ROW
     cells.append(Cell(LABEL_X, y, right - LABEL_X, 2 * ROW - 14, "sentence", sentence(shape)))
     return cells, y + ROW - 8
+
+
+def _remark(metrics: Metrics, cells: list[Cell], remark: Remark, right: float, y: float) -> float:
+    """A sentence of the check-up, broken into lines, and its repairs."""
+    words, line = remark.sentence.split(), ""
+    cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", "Check"))
+    for i, word in enumerate(words):
+        longer = f"{line} {word}".strip()
+        if metrics.width(longer, "italic") > right - CONTENT_X and line:
+            cells.append(Cell(CONTENT_X, y, right - CONTENT_X, LINE, "remark", line))
+            line, y = word, y + LINE
+        else:
+            line = longer
+        if i == len(words) - 1:
+            cells.append(Cell(CONTENT_X, y, right - CONTENT_X, LINE, "remark", line))
+            y += LINE
+    flow = Flow(metrics, CONTENT_X, right, y)
+    for repair in remark.repairs:
+        flow.put("repair", repair.words, gap=14, owner=remark.shape, name=remark.name, value=(repair, remark))
+    cells += flow.cells
+    return flow.y + ROW if flow.cells else y + 6
 
 
 def _section(flow: Flow, shape: Shape, section: str, expanded: bool) -> None:

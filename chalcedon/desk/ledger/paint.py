@@ -39,7 +39,7 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
         painter.setFont(font(13, italic=True))
         painter.setPen(t.color("muted"))
         painter.drawText(box.adjusted(0, 4, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, cell.text)
-    elif cell.role in ("add", "more"):
+    elif cell.role in ("add", "more", "repair"):
         painter.setFont(font())
         painter.setPen(t.color("chrysoprase"))
         painter.drawText(box, LEFT, cell.text)

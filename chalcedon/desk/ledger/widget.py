@@ -33,6 +33,8 @@ class Ledger(QAbstractScrollArea):
     hovered = Signal(object)
     """The shape under the pointer, or None."""
     asked_menu = Signal(QPoint)
+    repaired = Signal(object, object)
+    """A repair of the check-up is asked for: repair, remark."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -62,6 +64,7 @@ class Ledger(QAbstractScrollArea):
         session.changed.connect(self._follow)
         session.replaced.connect(self._replace)
         session.selection_changed.connect(self._selected)
+        session.remarks_changed.connect(self._remarked)
         self.rebuild()
 
     # following the session
@@ -96,6 +99,10 @@ class Ledger(QAbstractScrollArea):
         if changes.page:
             self.viewport().update(0, -self.verticalScrollBar().value(), self.viewport().width(), HEAD)
 
+    def _remarked(self) -> None:
+        self.lay_open()
+        self.viewport().update()
+
     def _update_details(self, before: list[Cell]) -> None:
         """Has those cells of the opened row painted again that are not what they were."""
         now = self._opened[0]
@@ -128,7 +135,13 @@ class Ledger(QAbstractScrollArea):
         self._opened = (
             ([], 0.0)
             if shape is None
-            else lay.details(self.metrics, shape, self.viewport().width() - 14, shape in self.expanded)
+            else lay.details(
+                self.metrics,
+                shape,
+                self.viewport().width() - 14,
+                shape in self.expanded,
+                [r for r in self.session.remarks if r.shape is shape],
+            )
         )
         if self._opened[1] != old or not self.verticalScrollBar().maximum():
             self._set_range()
