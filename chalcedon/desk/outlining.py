@@ -4,18 +4,25 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject
 
+from chalcedon.desk.canvas.editpoints import EDITABLE, PointsTool
+from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.messages import MessageBar
 from chalcedon.desk.session import Session
-from chalcedon.scene import Shape
+from chalcedon.evaluate import points
+from chalcedon.scene import Group, Image, Shape
+from chalcedon.scene.order import names_of
 
 OFFSET = 10.0
 """Scene px that an offset starts with."""
+CLOSE_WITHIN = 1.0
+"""Px between ends that become one point when an outline is closed."""
 
 
 class Outlining(QObject):
-    def __init__(self, session: Session, messages: MessageBar) -> None:
+    def __init__(self, session: Session, canvas: Canvas, messages: MessageBar) -> None:
         super().__init__()
-        self.session, self.messages = session, messages
+        self.session, self.canvas, self.messages = session, canvas, messages
+        canvas.points_asked.connect(self.whole)
 
     def combine(self, operation: str) -> None:
         from chalcedon.evaluate.algebra import combined
@@ -42,6 +49,64 @@ class Outlining(QObject):
         with self.session.step("" if len(chosen) == 1 else "Make paths") as scene:
             made += [as_path(scene, self.session.node(shape)) for shape in chosen]
         self._show(made)
+
+    # points
+
+    def edit_points(self) -> None:
+        """Begins to edit the points of the selected shape; other kinds are offered to become a path."""
+        shape = self.session.current
+        if shape is None:
+            return
+        if isinstance(shape, EDITABLE):
+            self.canvas.edit_points(shape)
+            return
+        if isinstance(shape, Group | Image):
+            self.session.say(f"A {shape.kind} has no points. Select a shape with an outline.", "problem")
+            return
+
+        def convert() -> None:
+            self.to_path()
+            if isinstance(self.session.current, EDITABLE):
+                self.canvas.edit_points(self.session.current)
+
+        self.messages.ask(
+            f"A {shape.kind} is made by its numbers, not by points. As a path it can be edited point by point.",
+            [("Make it a path", convert), ("Leave it", lambda: None)],
+        )
+
+    def act(self, what: str) -> None:
+        """Does something to the chosen points; on whole outlines when it is meant for those."""
+        tool = self.canvas.tool
+        if isinstance(tool, PointsTool):
+            tool.act(what)
+        else:
+            self.session.say("No points are being edited. Double-click a path or polyline, or press Shift+E.")
+
+    def delete(self) -> bool:
+        """Takes the chosen points away, when there are any."""
+        tool = self.canvas.tool
+        if isinstance(tool, PointsTool) and tool.chosen:
+            tool.act("delete")
+            return True
+        return False
+
+    def close(self) -> None:
+        with self.session.step(f"Close {names_of(self.session.selection)}"):
+            for shape in list(self.session.selection):
+                points.close(self.session.display, shape, CLOSE_WITHIN)
+
+    def reverse(self) -> None:
+        with self.session.step(""):
+            points.reverse(self.session.display, list(self.session.selection))
+
+    def join(self) -> None:
+        made: list[Shape] = []
+        with self.session.step(""):
+            made.append(points.join(self.session.display, self.session.selection))
+        self._show(made)
+
+    def whole(self, what: str) -> None:
+        {"close": self.close, "reverse": self.reverse}[what]()
 
     def offset(self) -> None:
         """Asks how far, and shows the offset while the number is typed."""

@@ -128,7 +128,7 @@ class Window(QMainWindow):
         self.messages = MessageBar(self.canvas)
         self.hint = QLabel("")
         self.edits = Edits(self.session, lambda: self.ledger.front_first)
-        self.outlining = Outlining(self.session, self.messages)
+        self.outlining = Outlining(self.session, self.canvas, self.messages)
         self.checking = Checking(self.session, self.messages)
         self.placing = Placing(self.session, self.messages)
         self.files = Filing(self)

@@ -49,28 +49,32 @@ def contours(shape: Shape) -> list[Contour]:
 
 def write(display: DisplayList, shape: Shape, new: Sequence[Contour], name: str) -> Shape:
     """Gives a polyline or path other contours. What it can't hold (a curve, a second contour) makes it a path."""
+    with display.scene.step(name):
+        shape = _able_to_hold(display, shape, new)
+        values: dict[str, Any]
+        if isinstance(shape, Line):
+            values = {"to": _tidy(new[0].knots[1])}
+        elif isinstance(shape, Polyline):
+            values = {"points": _kept(shape, new[0].knots), "closed": new[0].closed}
+        else:
+            values = {"data": print_path(_tidied(s) for s in segments_of(new))}
+        for key in values:
+            if isinstance(shape.stated(key), Formula):
+                raise ValueProblem(f"{shape.id}.{key} is a formula; its points are not edited one by one.")
+        start = Start(display.node(shape))
+        for key, value in start.settle(Change(values, (0.0, 0.0), (0.0, 0.0), "")).items():
+            shape.assign(key, value)
+    return shape
+
+
+def _able_to_hold(display: DisplayList, shape: Shape, new: Sequence[Contour]) -> Shape:
     display.settle()
     straight = all(s.letter == "L" for c in new for s in c.segments)
     if isinstance(shape, Line | Polyline) and not (len(new) == 1 and straight):
         shape = as_path(display.scene, display.node(shape))
-        display.settle()
-    values: dict[str, Any]
-    if isinstance(shape, Line) and (len(new[0].knots) != 2 or new[0].closed or new[0].knots[0] != (0.0, 0.0)):
+    elif isinstance(shape, Line) and (len(new[0].knots) != 2 or new[0].closed or new[0].knots[0] != (0.0, 0.0)):
         shape = _as_polyline(display, shape)
-        display.settle()
-    if isinstance(shape, Line):
-        values = {"to": _tidy(new[0].knots[1])}
-    elif isinstance(shape, Polyline):
-        values = {"points": _kept(shape, new[0].knots), "closed": new[0].closed}
-    else:
-        values = {"data": print_path(_tidied(s) for s in segments_of(new))}
-    for value in values:
-        if shape._formulas and value in shape._formulas and isinstance(shape.stated(value), Formula):
-            raise ValueProblem(f"{shape.id}.{value} is a formula; its points are not edited one by one.")
-    start = Start(display.node(shape))
-    with display.scene.step(name):
-        for key, value in start.settle(Change(values, (0.0, 0.0), (0.0, 0.0), "")).items():
-            shape.assign(key, value)
+    display.settle()
     return shape
 
 
@@ -128,6 +132,24 @@ def nearest_segment(shape: Shape, x: float, y: float) -> tuple[Knot, float, floa
     return best
 
 
+def point_on(shape: Shape, segment: Knot, t: float) -> Point:
+    """The point of a segment at a parameter, in raw space."""
+    from chalcedon.geometry.along import Along
+    from chalcedon.geometry.curves import cubic_point
+
+    if isinstance(shape, Polyline) and shape.curve and len(shape.points) > 2:
+        from chalcedon.evaluate.outlines import OUTLINES
+
+        pieces = Along(OUTLINES["polyline"][0](shape.plain_values())).pieces[segment[1] : segment[1] + 1]
+    else:
+        contour = contours(shape)[segment[0]]
+        outline = outline_of([Segment("M", contour.knots[segment[1]]), contour.segments[segment[1]]])
+        pieces = Along(outline).pieces
+    whole = min(int(t * len(pieces)), len(pieces) - 1)
+    part = t * len(pieces) - whole
+    return cubic_point(*pieces[whole].xs, part), cubic_point(*pieces[whole].ys, part)
+
+
 def add_point(display: DisplayList, shape: Shape, segment: Knot, t: float) -> tuple[Shape, Knot]:
     """A knot more on a segment, at a parameter from 0 to 1. Returns the shape and the new knot."""
     c, i = segment
@@ -175,14 +197,16 @@ def change_points(
 ) -> Shape:
     """Applies a change that keeps the number of knots (smoothed, cornered) to some of them."""
     todo = list(knots)
-    if isinstance(shape, Polyline) and shape.curve:
-        shape = as_path(display.scene, display.node(shape))  # smooth points there have no controls of their own
-        display.settle()
-    all_ = contours(shape)
-    for c, i in todo:
-        all_[c] = change(all_[c], i)
     count = f"{len(todo)} points" if len(todo) > 1 else "a point"
-    return write(display, shape, all_, f"{verb} {count} of {shape.id}")
+    name = f"{verb} {count} of {shape.id}"
+    with display.scene.step(name):
+        if isinstance(shape, Polyline) and shape.curve:
+            shape = as_path(display.scene, display.node(shape))  # its points have no controls of their own
+            display.settle()
+        all_ = contours(shape)
+        for c, i in todo:
+            all_[c] = change(all_[c], i)
+        return write(display, shape, all_, name)
 
 
 def smooth(display: DisplayList, shape: Shape, knots: Iterable[Knot]) -> Shape:

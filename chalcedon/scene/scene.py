@@ -67,6 +67,10 @@ class Scene(Declared):
         except KeyError:
             raise ValueProblem(f"there is no shape {id}.", hint=nearest(id, self._by_id)) from None
 
+    def get(self, id: str) -> Shape | None:
+        """The shape with an id, or None."""
+        return self._by_id.get(id)
+
     def __contains__(self, id: object) -> bool:
         return id in self._by_id
 

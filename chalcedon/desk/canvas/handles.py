@@ -28,10 +28,14 @@ class Handle:
     role: str
     raw: Point
     drag: Callable[[Point, int, bool], Change]
+    tether: Point | None = None
+    """The raw point that it hangs on, shown by a line."""
 
 
 def handles_of(start: Start) -> list[Handle]:
     """The handles of a shape, those of its own numbers first, then rotation and pivot."""
+    from chalcedon.desk.canvas.pointhandles import path_handles
+
     makers = {
         "line": _line,
         "polyline": _polyline,
@@ -42,6 +46,7 @@ def handles_of(start: Start) -> list[Handle]:
         "annulus": _annulus,
         "regular_polygon": _regular_polygon,
         "star": _star,
+        "path": path_handles,
     }
     maker = makers.get(start.shape.kind)
     return maker(start) if maker else []

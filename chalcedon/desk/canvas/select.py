@@ -9,6 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
 from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas.editpoints import EDITABLE
 from chalcedon.desk.canvas.handles import Handle, handles_of, move_pivot, pivot_point, turn
 from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Pointer, Tool
 from chalcedon.desk.theme import theme
@@ -218,10 +219,13 @@ class SelectTool(Tool):
         self.canvas.update()
 
     def double(self, p: Pointer) -> None:
-        """A double click goes one group outward."""
+        """A double click opens what a text says and the points of a line or path; else it goes one group outward."""
         current = self.session.current
         if isinstance(current, Text):
             self.canvas.write(current)
+            return
+        if isinstance(current, EDITABLE):
+            self.canvas.edit_points(current)
             return
         if current is not None and current.parent is not None and current.parent.parent is not None:
             self.session.select([current.parent])
@@ -262,6 +266,11 @@ class SelectTool(Tool):
                 painter.setPen(QPen(t.color("carnelian"), 1.2))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawArc(QRectF(tx - 8, ty - 8, 16, 16), 30 * 16, 120 * 16)
+            for h in handles:
+                if h.tether is not None:
+                    painter.setPen(QPen(t.color("carnelian", 170), 1))
+                    a, b = to_widget(*start.scene_of(h.tether)), to_widget(*start.scene_of(h.raw))
+                    painter.drawLine(QPointF(*a), QPointF(*b))
             for i, h in enumerate(handles[:400]):
                 overlay.draw_handle(painter, *to_widget(*start.scene_of(h.raw)), h.role, self.hot == ("handle", i))
         if self._band is not None:

@@ -8,8 +8,10 @@ from PySide6.QtWidgets import QWidget
 
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.drawpath import PathTool
+from chalcedon.desk.canvas.editpoints import PointsTool
 from chalcedon.desk.canvas.make import MakeTool, PolylineTool
 from chalcedon.desk.canvas.measure import measure
+from chalcedon.desk.canvas.pointbar import PointBar
 from chalcedon.desk.canvas.select import SelectTool
 from chalcedon.desk.canvas.tiles import Tiles
 from chalcedon.desk.canvas.tool import Pointer, Tool
@@ -41,6 +43,8 @@ class Canvas(QWidget):
     tool_switched = Signal(str)
     """The kind that is being made; empty when selecting."""
     hint_changed = Signal(str)
+    points_asked = Signal(str)
+    """Something is to be done to the whole outline whose points are edited."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -51,6 +55,7 @@ class Canvas(QWidget):
         self.tool: Tool = SelectTool(self)
         self.pointer: tuple[float, float] | None = None
         self.words: WordsEditor | None = None
+        self.point_bar = PointBar(self)
         self._panning: QPoint | None = None
         self._space = False
         self._fitted = False
@@ -91,6 +96,9 @@ class Canvas(QWidget):
 
     def _follow(self, changes: Changes) -> None:
         touched = self.tiles.follow(changes)
+        if isinstance(self.tool, PointsTool):
+            self.tool.refresh()
+            self.update()
         if changes.order or changes.page or len(touched) > 20 or self.session.value_focus is not None:
             self.update()
         elif changes:
@@ -177,8 +185,18 @@ class Canvas(QWidget):
         self.kind, self.locked_on = kind, lock and bool(kind)
         by_points = {"polyline": PolylineTool, "path": PathTool}
         self.tool = by_points[kind](self) if kind in by_points else MakeTool(self, kind) if kind else SelectTool(self)
+        self.point_bar.hide()
         self.setCursor(self.tool.cursor)
         self.tool_switched.emit(kind)
+        self.tool_changed()
+
+    def edit_points(self, shape: Shape) -> None:
+        """Begins to edit the points of a line, polyline or path."""
+        self.session.select([shape])
+        self.set_kind("")
+        self.tool = PointsTool(self, shape)
+        self.point_bar.show_for(self.tool)
+        self.setFocus()
         self.tool_changed()
 
     def write(self, shape: Shape) -> None:
@@ -361,7 +379,7 @@ class Canvas(QWidget):
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
             # a quick second click with a modifier is still that: Alt goes on to what lies beneath
-            if isinstance(self.tool, SelectTool) and not event.modifiers():
+            if isinstance(self.tool, SelectTool | PointsTool) and not event.modifiers():
                 self.tool.double(self._pointer_of(event))
             else:
                 self.tool.press(self._pointer_of(event))
@@ -411,6 +429,9 @@ class Canvas(QWidget):
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         """Tab goes through the shapes; at the end of them it goes on to the next part of the window."""
+        if isinstance(self.tool, PointsTool):
+            self.tool.next(1 if forward else -1)
+            return True
         order = [n.shape for n in self.session.display.order if n.visible and not n.locked]
         if not order:
             return super().focusNextPrevChild(forward)

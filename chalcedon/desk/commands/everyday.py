@@ -62,6 +62,11 @@ def _step(op: str) -> Act:
     return run
 
 
+def _delete(w: Window) -> None:
+    if not w.outlining.delete():
+        w.edits.delete()
+
+
 EVERYDAY: tuple[Command, ...] = (
     Command("file.new", "New scene", "File", lambda w: w.files.new(), ("Ctrl+N",)),
     Command("file.open", "Open…", "File", lambda w: w.files.open(), ("Ctrl+O",)),
@@ -99,7 +104,7 @@ EVERYDAY: tuple[Command, ...] = (
     Command("edit.copy", "Copy as text", "Edit", lambda w: w.edits.copy(), ("Ctrl+C",), some),
     Command("edit.paste", "Paste", "Edit", lambda w: w.edits.paste(), ("Ctrl+V",)),
     Command("edit.duplicate", "Duplicate", "Edit", lambda w: w.edits.duplicate(), ("Ctrl+D",), some),
-    Command("edit.delete", "Delete", "Edit", lambda w: w.edits.delete(), ("Del",), some),
+    Command("edit.delete", "Delete", "Edit", _delete, ("Del",), some),
     Command("edit.all", "Select all", "Edit", lambda w: w.edits.select_all(), ("Ctrl+A",), rule=True),
     Command("edit.none", "Select nothing", "Edit", lambda w: w.session.select([]), ("Ctrl+Shift+A",), some),
     Command(

@@ -9,8 +9,19 @@ def _combine(operation: str) -> Act:
     return lambda w: w.outlining.combine(operation)
 
 
+def _act(what: str) -> Act:
+    return lambda w: w.outlining.act(what)
+
+
 OUTLINE: tuple[Command, ...] = (
-    Command("outline.union", "Unite", "Outline", _combine("union"), ("Ctrl+Shift+U",), several),
+    Command("outline.points", "Edit points", "Outline", lambda w: w.outlining.edit_points(), ("Shift+E",), one),
+    Command("outline.smooth", "Smooth the chosen points", "Outline", _act("smooth"), ("Shift+S",), one),
+    Command("outline.corner", "Corners at the chosen points", "Outline", _act("corner"), ("Shift+C",), one),
+    Command("outline.split", "Split at the chosen point", "Outline", _act("split"), ("Shift+X",), one),
+    Command("outline.join", "Join ends", "Outline", lambda w: w.outlining.join(), ("Ctrl+J",), some, rule=True),
+    Command("outline.close", "Close", "Outline", lambda w: w.outlining.close(), ("Shift+Z",), some),
+    Command("outline.reverse", "Reverse", "Outline", lambda w: w.outlining.reverse(), ("Shift+R",), some),
+    Command("outline.union", "Unite", "Outline", _combine("union"), ("Ctrl+Shift+U",), several, rule=True),
     Command(
         "outline.difference",
         "Subtract from the rearmost",
