@@ -131,10 +131,10 @@ def resize(display: DisplayList, shape: Shape, sx: float, sy: float) -> bool:
     node = display.node(shape)
     if abs(node.world.b) > 1e-9 or abs(node.world.c) > 1e-9:
         raise ValueProblem(f"{shape.id} is turned by its steps, so its own size is not the one on the page.")
-    if shape.kind not in _SIZES:
+    if shape.kind not in SIZES:
         raise ValueProblem(f"a {shape.kind} has no size of its own.", hint="Give it a scale step.")
     start = Start(node)
-    values = _SIZES[shape.kind](shape, sx, sy)
+    values = SIZES[shape.kind](shape, sx, sy)
     for name in values:
         if shape._formulas and name in shape._formulas:
             raise ValueProblem(f"{shape.id}.{name} is a formula; it is not overwritten.")
@@ -186,7 +186,7 @@ def _data(s: Any, sx: float, sy: float) -> dict[str, Any]:
     return {"data": print_path(scaled)}
 
 
-_SIZES: dict[str, Callable[[Any, float, float], dict[str, Any]]] = {
+SIZES: dict[str, Callable[[Any, float, float], dict[str, Any]]] = {
     "line": _pair("to"),
     "polyline": _points,
     "rect": _pair("size"),

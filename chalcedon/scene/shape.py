@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Declared, Property, Stored
+from chalcedon.scene.given import GIVEN, converted
 from chalcedon.scene.paints import Shadow, ShadowValue
 from chalcedon.scene.steps import Step
 from chalcedon.scene.stepvalue import steps_value
@@ -101,8 +102,11 @@ class Shape(Declared):
         self._extra: dict[str, Any] = {}
         self._parent: Group | None = None
         self._scene: Scene | None = None
+        forms = GIVEN.get(self.kind, {})
         for name, value in values.items():
-            self.assign(name, value)
+            if name not in forms:
+                self.assign(name, value)
+        self.give({n: v for n, v in values.items() if n in forms})
 
     @classmethod
     def bare(cls, id: str) -> Shape:
@@ -143,6 +147,13 @@ class Shape(Declared):
         else:
             prop = self.declared(name)
             self.store(name, prop.read(value, self._id or self.kind))
+
+    def give(self, given: Mapping[str, Any]) -> None:
+        """Sets the properties that other descriptions (scene/given.py) come to: circle.give({"diameter": 80})."""
+        if given:
+            numbers = {n: v if isinstance(v, tuple | list) else (v,) for n, v in given.items()}
+            for name, value in converted(self.kind, numbers, self.plain_values()).items():
+                self.assign(name, value)
 
     def copy(self) -> Shape:
         """The same shape with the same id, in no scene."""

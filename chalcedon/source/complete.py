@@ -7,6 +7,7 @@ from typing import NamedTuple
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import KINDS, OFFERED
 from chalcedon.scene.color import names as color_names
+from chalcedon.scene.given import GIVEN
 from chalcedon.scene.paints import Paint
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
@@ -45,6 +46,9 @@ def hint_at(text: str, cursor: int) -> Hint:
         return Hint(partial, _summary(partial), _matching(partial, OFFERED), start)
     slot = parser.slot()
     names = [*COMMON, *(n for n in parser.shape_class.properties if n not in COMMON), *OPS, "id"]
+    names += GIVEN.get(parser.shape_class.kind, {})
+    if slot is None and parser.given:
+        return Hint("that is", _conversion(parser), _matching(partial, names), start)
     if slot is None:
         return Hint("", "fill, stroke, rotate, ... or Enter to add it", _matching(partial, names), start)
     kind = slot.prop.kind if slot.prop is not None else None
@@ -56,6 +60,21 @@ def hint_at(text: str, cursor: int) -> Hint:
     if isinstance(kind, Paint):
         return Hint(title, slot.help, _matching(partial, ("none", *color_names())) if partial else ("none",), start)
     return Hint(title, slot.help, _matching(partial, names) if partial else (), start)
+
+
+def _conversion(parser: LineParser) -> str:
+    """What another description comes to, in the shape's own properties."""
+    assert parser.shape_class is not None
+    try:
+        values = parser.conversion()
+    except ValueProblem as problem:
+        return str(problem)
+    words = []
+    for name, value in values.items():
+        numbers = value if isinstance(value, tuple) else (value,)
+        text = ", ".join(f"{v:g}" if isinstance(v, int | float) else str(v) for v in numbers)
+        words.append(f"{parser.shape_class.properties[name].word} {text}")
+    return "  ".join(words)
 
 
 def _matching(partial: str, words: tuple[str, ...] | list[str]) -> tuple[str, ...]:

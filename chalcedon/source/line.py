@@ -14,6 +14,7 @@ from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene import OFFERED, Shape
 from chalcedon.scene.declare import Property
+from chalcedon.scene.given import GIVEN, Given, converted
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.paints import LINES, Gradient, Paint, ShadowValue, evenly
 from chalcedon.scene.shapes import kind_named
@@ -70,6 +71,9 @@ class LineParser:
         self._pending: list[Any] = []
         self._name = ""
         self._op = ""
+        self.given: dict[str, list[float]] = {}
+        """Other descriptions that were given (scene/given.py), with their numbers."""
+        self._giving = ""
 
     # the whole line
 
@@ -87,7 +91,15 @@ class LineParser:
             shape.id = check_id(self.id)
         for name, value in self.values.items():
             shape.assign(name, value)
+        for name, value in self.conversion().items():
+            shape.assign(name, value)
         return shape
+
+    def conversion(self) -> dict[str, Any]:
+        """What the other descriptions come to, as properties."""
+        if self.shape_class is None or not self.given:
+            return {}
+        return converted(self.shape_class.kind, self.given, self.values)
 
     def feed(self, token: Token) -> None:
         if self.shape_class is None:
@@ -105,6 +117,9 @@ class LineParser:
         """Ends the value being read; raises when it is incomplete."""
         if self._op:
             self._end_step()
+        elif self._giving:
+            form, got = self._forms()[self._giving], self.given[self._giving]
+            raise ValueProblem(f"{self._giving} has no {form.labels[len(got)]}.", hint=f"It takes {form.help}.")
         elif self._name == "id":
             raise ValueProblem("id has no value.", hint="It takes a name: letters, digits and _.")
         elif self._name:
@@ -127,7 +142,17 @@ class LineParser:
         kind = self._prop().kind if self._name else None
         if isinstance(kind, Choice | Anchor) and word in kind.words and not self._pending:
             return False
-        return word in self.shape_class.properties or word in OPS or word in self.words() or word in ("id", "steps")
+        return (
+            word in self.shape_class.properties
+            or word in OPS
+            or word in self.words()
+            or word in self._forms()
+            or word in ("id", "steps")
+        )
+
+    def _forms(self) -> dict[str, Given]:
+        assert self.shape_class is not None
+        return GIVEN.get(self.shape_class.kind, {})
 
     def words(self) -> dict[str, str]:
         """Short words for properties: width for stroke_width."""
@@ -144,6 +169,8 @@ class LineParser:
             self._op, self._pending, self._name = word, [], ""
         elif word == "id":
             self._name, self._pending = "id", []
+        elif word in self._forms():
+            self._name, self._giving, self.given[word] = "", word, []
         else:
             self._name = word if word in self.shape_class.properties else self.words()[word]
             self._pending = []
@@ -161,6 +188,12 @@ class LineParser:
             self._pending.append(calculate(token.text))
             if len(self._pending) == len(OPS[self._op]):
                 self._end_step()
+            return
+        if self._giving:
+            got = self.given[self._giving]
+            got.append(calculate(token.text))
+            if len(got) == len(self._forms()[self._giving].labels):
+                self._giving = ""
             return
         if token.kind == "word" and not self.id and not self._pending and self._only_kind_so_far(token):
             self.id = token.text  # circle moon 200 120 40
@@ -267,6 +300,9 @@ class LineParser:
         if self._op:
             labels = OPS[self._op]
             return Slot(self._op, None, labels[min(len(self._pending), len(labels) - 1)], "step")
+        if self._giving:
+            form = self._forms()[self._giving]
+            return Slot(self._giving, None, form.labels[len(self.given[self._giving])], form.help)
         if not self._name:
             return None
         if self._name == "id":
@@ -284,7 +320,7 @@ class LineParser:
     def _suggest(self, token: Token) -> str:
         assert self.shape_class is not None
         if token.kind == "word":
-            return nearest(token.text, [*self.shape_class.properties, *self.words(), *OPS])
+            return nearest(token.text, [*self.shape_class.properties, *self.words(), *self._forms(), *OPS])
         return "Name a property first, such as fill or rotate."
 
 

@@ -9,6 +9,7 @@ from typing import Any
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest
 from chalcedon.scene import Group, Shape, Step
+from chalcedon.scene.given import GIVEN
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.paints import LINES, Gradient, Picture
 from chalcedon.scene.scene import MAX_DEPTH
@@ -104,8 +105,11 @@ def _shape(node: ast.expr, depth: int) -> Shape:
             if word.arg is None or word.arg in given:
                 raise ValueProblem(f"{word.arg or '**'} can't stand here.")
             given[word.arg] = word.value
+        forms = GIVEN.get(cls.kind, {})
         for name, value in given.items():
-            _set(shape, name, value, depth)
+            if name not in forms:
+                _set(shape, name, value, depth)
+        shape.give({name: _value(value) for name, value in given.items() if name in forms})
     except ValueProblem as problem:
         problem.where = f"{where}, {problem.where}" if problem.where else where
         raise

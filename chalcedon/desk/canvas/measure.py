@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from chalcedon.evaluate import Node
+from chalcedon.evaluate.descriptions import describe
 from chalcedon.geometry import Affine
 from chalcedon.geometry.round import point_at
 from chalcedon.scene.steps import compose
@@ -35,6 +36,8 @@ def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
     shape = node.shape
     parent = node.parent.world if node.parent is not None else Affine()
     raw = node.world if node.group else node.world.after(Affine.translate(*node.shift))
+    if name.startswith("also "):
+        return _described(node, name.removeprefix("also "), path, parent)
     if name == "at":
         return _at(node, path, parent)
     if name == "size":
@@ -172,3 +175,33 @@ def _step(node: Node, path: tuple[int, ...], parent: Affine) -> Measure | None:
     was = [parent.map(*before.map(*p)) for p in ring]
     now = [parent.map(*after.map(*p)) for p in ring]
     return Measure(f"{step.op} {values}", now[2], [now], [was])
+
+
+def _described(node: Node, word: str, path: tuple[int, ...], parent: Affine) -> Measure | None:
+    """The measure of another description. Places are in the parent's space, before the steps."""
+    found = next((d for d in describe(node) if d.word == word), None)
+    edges = next((d for d in describe(node) if d.word == "edges"), None)
+    if found is None or edges is None or not path:
+        return None
+    left, top, right, bottom = edges.numbers
+    i, value = path[0], found.numbers[path[0]]
+    label = f"{found.labels[i] or word} {value:.4g}"
+    if word == "edges":
+        across = i % 2 == 0
+        line = (
+            _span(parent, (0, top), (value, top), label) if across else _span(parent, (left, 0), (left, value), label)
+        )
+        line.faint.append(
+            _line(parent, (value, top), (value, bottom)) if across else _line(parent, (left, value), (right, value))
+        )
+        return line
+    if word in ("extent", "diameter", "diameters", "ring"):
+        middle = (top + bottom) / 2
+        if i == 0 and word != "ring":
+            return _span(parent, (left, middle), (right, middle), label)
+        x = (left + right) / 2
+        return _span(parent, (x, top), (x, bottom if word != "ring" else top + value), label)
+    if len(found.numbers) == 2 and found.labels == ("x", "y"):
+        x, y = found.numbers
+        return _span(parent, (0, y), (x, y), label) if i == 0 else _span(parent, (x, 0), (x, y), label)
+    return None

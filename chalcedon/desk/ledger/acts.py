@@ -11,7 +11,9 @@ from chalcedon.desk.colorpicker import ColorPicker
 from chalcedon.desk.ledger.cells import ROW, Cell
 from chalcedon.desk.ledger.editor import CellEditor, step_of
 from chalcedon.desk.ledger.parts import moved, part, with_part
+from chalcedon.evaluate.descriptions import set_description
 from chalcedon.evaluate.hold import set_anchor, set_pivot
+from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.declare import Declared
@@ -110,6 +112,12 @@ class CellActs:
         factor = (
             10 if mods & Qt.KeyboardModifier.ShiftModifier else 0.1 if mods & Qt.KeyboardModifier.ControlModifier else 1
         )
+        if cell.also:
+            assert isinstance(cell.owner, Shape)
+            value = tidy(cell.value + notches * factor, 4)
+            with self.ledger.session.step("", gesture):
+                set_description(self.ledger.session.display, cell.owner, cell.also, cell.path[0], value, gesture)
+            return
         stated = cell.owner.stated(cell.name)
         new = moved(part(stated, cell.path), notches * factor * step_of(cell), 4)
         low = getattr(

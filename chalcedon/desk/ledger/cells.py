@@ -12,6 +12,8 @@ from PySide6.QtGui import QFontMetricsF
 from chalcedon.desk.ledger.parts import Path, part, show
 from chalcedon.desk.theme import font
 from chalcedon.evaluate.checkup import Remark
+from chalcedon.evaluate.descriptions import Description
+from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import parse_path
 from chalcedon.scene import Arc, Gradient, Group, Line, Picture, Polyline, Scene, Shape, Step
@@ -38,6 +40,8 @@ LEAST_TEXT = 60.0
 MANY = 16
 """Points shown before `and N more`."""
 
+ALSO = "also "
+
 EDITED = frozenset(("number", "text", "id"))
 """Roles that open an editor."""
 
@@ -59,6 +63,11 @@ class Cell:
 
     def holds(self, x: float, y: float) -> bool:
         return self.x <= x <= self.x + self.w and self.y <= y <= self.y + self.h
+
+    @property
+    def also(self) -> str:
+        """The word of the description that a number belongs to (evaluate/descriptions.py); else empty."""
+        return self.name.removeprefix(ALSO) if self.name.startswith(ALSO) else ""
 
     @property
     def key(self) -> tuple[str, str, Path]:
@@ -336,7 +345,12 @@ LABEL_X, CONTENT_X = 40.0, 116.0
 
 
 def details(
-    metrics: Metrics, shape: Shape, right: float, expanded: bool, remarks: Sequence[Remark] = ()
+    metrics: Metrics,
+    shape: Shape,
+    right: float,
+    expanded: bool,
+    remarks: Sequence[Remark] = (),
+    descriptions: Sequence[Description] = (),
 ) -> tuple[list[Cell], float]:
     """The cells of an opened row below its first line, and their height. Remarks come first."""
     cells: list[Cell] = []
@@ -351,6 +365,13 @@ def details(
         cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", title))
         cells += flow.cells
         y = flow.y + ROW
+        if section == "geometry" and descriptions:
+            cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", "Or as"))
+            flow = Flow(metrics, CONTENT_X, right, y)
+            for description in descriptions:
+                _description(flow, shape, description)
+            cells += flow.cells
+            y = flow.y + ROW
     cells.append(Cell(LABEL_X, y, right - LABEL_X, 2 * ROW - 14, "sentence", sentence(shape)))
     return cells, y + ROW - 8
 
@@ -374,6 +395,23 @@ def _remark(metrics: Metrics, cells: list[Cell], remark: Remark, right: float, y
         flow.put("repair", repair.words, gap=14, owner=remark.shape, name=remark.name, value=(repair, remark))
     cells += flow.cells
     return flow.y + ROW if flow.cells else y + 6
+
+
+def _description(flow: Flow, shape: Shape, d: Description) -> None:
+    """Another way to say the same; what can't be set is a word."""
+    first = len(flow.cells)
+    flow.word(d.word)
+    for i, number in enumerate(d.numbers):
+        value = tidy(number, 2)
+        if d.edit is None:
+            flow.put("word", show(value))
+        else:
+            last = i == len(d.numbers) - 1
+            more: dict[str, Any] = {"owner": shape, "name": ALSO + d.word, "path": (i,), "value": value}
+            flow.put("number", show(value), gap=GAP if last else 0, **more)
+            if not last:
+                flow.put("word", "×" if d.labels == ("width", "height") else ",", gap=2)
+    flow._keep_together(first)
 
 
 def _section(flow: Flow, shape: Shape, section: str, expanded: bool) -> None:

@@ -12,6 +12,7 @@ from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.ledger.parts import exact, with_part
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
+from chalcedon.evaluate.descriptions import set_description
 from chalcedon.formula import Formula, calculate
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Shape
@@ -78,6 +79,20 @@ class CellEditor(QLineEdit):
             self._complain(str(problem))
 
     def _set(self, text: str) -> None:
+        if self.cell.also:
+            assert isinstance(self.owner, Shape)
+            try:
+                set_description(
+                    self.session.display,
+                    self.owner,
+                    self.cell.also,
+                    self.cell.path[0],
+                    calculate(text),
+                    self._gesture,
+                )
+            finally:
+                self.session.flush()
+            return
         prop = self.owner.declared(self.cell.name)
         scene = self.session.scene
         if self.cell.role == "number":
@@ -170,6 +185,8 @@ class CellEditor(QLineEdit):
 def step_of(cell: Cell) -> float:
     """How much one notch of the wheel, one arrow key, or one px of a drag changes a number."""
     if cell.owner is None:
+        return 1.0
+    if cell.also:
         return 1.0
     kind = cell.owner.declared(cell.name).kind
     if cell.name == "steps":

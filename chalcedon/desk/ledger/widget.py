@@ -18,6 +18,7 @@ from chalcedon.desk.ledger.rows import Row, flatten
 from chalcedon.desk.ledger.thumbs import SIDE, Thumbs
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes, Node
+from chalcedon.evaluate.descriptions import describe
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape
 
@@ -141,6 +142,7 @@ class Ledger(QAbstractScrollArea):
                 self.viewport().width() - 14,
                 shape in self.expanded,
                 [r for r in self.session.remarks if r.shape is shape],
+                describe(self.session.node(shape)) if self.session.display.find(shape) else (),
             )
         )
         if self._opened[1] != old or not self.verticalScrollBar().maximum():
@@ -307,6 +309,9 @@ class Ledger(QAbstractScrollArea):
 
     def tip(self, cell: Cell) -> str:
         """What is said about a cell when the pointer rests on it."""
+        if cell.also and cell.owner in self._index:
+            found = [d for d in describe(self.session.node(cell.owner)) if d.word == cell.also]
+            return "".join(f"{d.word} {d.labels[cell.path[0]]}: {d.help}" for d in found)
         if isinstance(cell.value, Formula):
             return f"{cell.value.text}: this formula is not running; its last value {show(cell.value.last)} is used."
         if cell.role == "sentence":
