@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtGui import QGuiApplication
 
 from chalcedon.desk.session import Session
-from chalcedon.evaluate import arrange
+from chalcedon.evaluate import arrange, stepping
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape, order
 from chalcedon.scene.order import names_of, outermost
@@ -126,6 +126,12 @@ class Edits(QObject):
                 freed = arrange.ungroup(self.session.display, target)
             if target.scene is None:
                 self.session.select(freed)
+
+    def bake(self) -> None:
+        """Takes the steps of the selected shapes into their own numbers."""
+        with self.session.step("" if len(self.session.selection) == 1 else "Bake the steps"):
+            for shape in self.session.selection:
+                stepping.bake(self.session.display, shape)
 
     def switch(self, name: str) -> None:
         chosen = self.session.selection

@@ -34,6 +34,8 @@ class Session(QObject):
     focus_changed = Signal()
     """Another value is in focus in the ledger."""
     next_paint_changed = Signal()
+    lit_changed = Signal()
+    ghost_changed = Signal()
     remarks_changed = Signal()
     """There is something else to say about what is selected."""
     edit_words = Signal(object)
@@ -59,6 +61,10 @@ class Session(QObject):
         self.next_width: float = 2
         self.repeat_offset: tuple[float, float] | None = None
         """How far the last duplicate was moved; the next duplicate is moved as far."""
+        self.lit: tuple[Shape, str] | None = None
+        """The property that what is under the pointer on the canvas belongs to."""
+        self.ghost: tuple[Shape, str, int] | None = None
+        """A shape to be drawn as it is after a step (`after`), or with a step and the next changed (`swap`)."""
         self.remarks: list[Remark] = []
         """What the check-up says about the selected shapes."""
         self._install(Scene())
@@ -74,6 +80,7 @@ class Session(QObject):
         self.value_focus = None
         self.repeat_offset = None
         self.remarks = []
+        self.ghost = self.lit = None
 
     # files
 
@@ -209,6 +216,16 @@ class Session(QObject):
         if focus != self.value_focus:
             self.value_focus = focus
             self.focus_changed.emit()
+
+    def light_up(self, lit: tuple[Shape, str] | None) -> None:
+        if lit != self.lit:
+            self.lit = lit
+            self.lit_changed.emit()
+
+    def show_ghost(self, ghost: tuple[Shape, str, int] | None) -> None:
+        if ghost != self.ghost:
+            self.ghost = ghost
+            self.ghost_changed.emit()
 
     # new shapes
 

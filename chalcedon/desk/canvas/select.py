@@ -107,6 +107,17 @@ class SelectTool(Tool):
         near = min(spots, key=lambda s: math.hypot(s[2][0] - p.x, s[2][1] - p.y))
         return (near[0], near[1]) if math.hypot(near[2][0] - p.x, near[2][1] - p.y) <= GRAB else None
 
+    def _value_of(self, hot: tuple[str, int] | None) -> tuple[Shape, str] | None:
+        """The property that a handle changes."""
+        found = self.handles() if hot is not None else None
+        if hot is None or found is None:
+            return None
+        start, handles = found
+        if hot[0] != "handle":
+            return start.shape, "steps" if hot[0] == "turn" else "pivot"
+        handle = handles[hot[1]]
+        return start.shape, next(iter(handle.drag(handle.raw, self.canvas.view.digits, False).values))
+
     # pointer
 
     def press(self, p: Pointer) -> None:
@@ -139,6 +150,7 @@ class SelectTool(Tool):
             hot = self._grab(p)
             if hot != self.hot:
                 self.hot = hot
+                self.session.light_up(self._value_of(hot))
                 self.canvas.update()
             self.canvas.setCursor(Qt.CursorShape.PointingHandCursor if hot else Qt.CursorShape.ArrowCursor)
             return

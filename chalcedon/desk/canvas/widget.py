@@ -17,10 +17,13 @@ from chalcedon.desk.canvas.tiles import Tiles
 from chalcedon.desk.canvas.tool import Pointer, Tool
 from chalcedon.desk.canvas.view import View
 from chalcedon.desk.canvas.words import WordsEditor
+from chalcedon.desk.ledger.stages import outline_in
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Changes
 from chalcedon.evaluate.arrange import move_by
+from chalcedon.evaluate.stepping import after_each, swapped
+from chalcedon.geometry import IDENTITY
 from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.order import names_of
 
@@ -81,6 +84,7 @@ class Canvas(QWidget):
         session.selection_changed.connect(self.update)
         session.focus_changed.connect(self.update)
         session.remarks_changed.connect(self.update)
+        session.ghost_changed.connect(self.update)
 
     # following the session
 
@@ -295,6 +299,7 @@ class Canvas(QWidget):
             node = self.session.node(current)
             parent = node.parent.world if node.parent is not None else node.world
             overlay.draw_anchor(painter, *self.view.to_widget(*parent.map(*current.at)))
+        self._paint_ghost(painter)
         overlay.draw_remarks(painter, self.session.remarks, self.view)
         self.tool.draw(painter)
         bounds = QRectF(*self.area()).adjusted(0, 0, -overlay.RULER, -overlay.RULER)
@@ -307,6 +312,27 @@ class Canvas(QWidget):
         if word and self.pointer is not None:
             x, y = self.view.to_widget(*self.pointer)
             overlay.draw_tag(painter, x + 16, y + 18, word, bounds)
+
+    def _paint_ghost(self, painter: QPainter) -> None:
+        """A shape as it is after one of its steps, or would be with two of them changed."""
+        ghost = self.session.ghost
+        if ghost is None or (node := self.session.display.find(ghost[0])) is None:
+            return
+        _shape, what, i = ghost
+        maps = after_each(node)
+        if what == "swap" and i + 1 < len(maps) - 1:
+            m = swapped(node, i)
+        elif what == "after" and i < len(maps):
+            m = maps[i]
+        else:
+            return
+        parent = node.parent.world if node.parent is not None and node.parent.parent is not None else IDENTITY
+        path = outline_in(node, self.view.matrix.after(parent.after(m)))
+        painter.setBrush(theme().color("chalcedony", 70))
+        overlay.hairline(painter, path, QColor("#2F6F94"), True)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme().color("chalcedony", 70))
+        painter.drawPath(path)
 
     def _paint_empty(self, painter: QPainter, page: QRectF) -> None:
         t = theme()

@@ -13,6 +13,7 @@ from chalcedon.desk.ledger.editor import CellEditor, step_of
 from chalcedon.desk.ledger.parts import moved, part, with_part
 from chalcedon.evaluate.descriptions import set_description
 from chalcedon.evaluate.hold import set_anchor, set_pivot
+from chalcedon.evaluate.stepping import bake
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape, Step
@@ -166,6 +167,8 @@ class CellActs:
             self.put(owner, "steps", tuple(steps))
         elif cell.role == "more":
             self._more(cell)
+        elif cell.role == "switch" and owner is not None:
+            self._switch_step(owner, cell.path[0])
         elif cell.role == "repair":
             self.ledger.repaired.emit(*cell.value)
         else:
@@ -183,6 +186,9 @@ class CellActs:
             self.put(owner, "corners", corners * 4 if len(corners) == 1 else corners[:1])
         elif cell.value == "clear":
             self.put(owner, "dash", ())
+        elif cell.value == "bake":
+            with self.ledger.session.step(""):
+                bake(self.ledger.session.display, owner)
         elif cell.value == "shadow":
             self.put(owner, "shadow", (4, 6, 8, "#00000066") if owner.stated("shadow") is None else None)
         elif cell.value == "write":

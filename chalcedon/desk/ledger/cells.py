@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -11,19 +10,13 @@ from PySide6.QtGui import QFontMetricsF
 
 from chalcedon.desk.ledger.parts import Path, part, show
 from chalcedon.desk.theme import font
-from chalcedon.evaluate.checkup import Remark
-from chalcedon.evaluate.descriptions import Description
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import parse_path
-from chalcedon.scene import Arc, Gradient, Group, Line, Picture, Polyline, Scene, Shape, Step
-from chalcedon.scene import Path as PathShape
+from chalcedon.scene import Gradient, Group, Picture, Scene, Shape
 from chalcedon.scene.declare import Declared, Property
 from chalcedon.scene.paints import Paint, ShadowValue, palette_name
-from chalcedon.scene.shapes import Painted, Unknown
-from chalcedon.scene.steps import OPS
+from chalcedon.scene.shapes import Unknown
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple
-from chalcedon.source import sentence
 
 ROW = 28
 LINE = 20
@@ -86,6 +79,7 @@ class Cell:
             "remove",
             "add",
             "more",
+            "switch",
             "repair",
             "id",
             "up",
@@ -164,9 +158,9 @@ class Flow:
             self.word(prop.word)
         self._value(owner, prop)
         if words and first + 1 < len(self.cells):
-            self._keep_together(first)
+            self.keep_together(first)
 
-    def _keep_together(self, first: int) -> None:
+    def keep_together(self, first: int) -> None:
         """A word whose value went to the next line follows it there."""
         word, value = self.cells[first], self.cells[first + 1]
         if value.y <= word.y:
@@ -318,168 +312,3 @@ def paint_words(paint: Any) -> str:
     if isinstance(paint, Picture):
         return "image"
     return palette_name(paint) or paint or "none"
-
-
-SECTIONS = (
-    ("geometry", "Geometry"),
-    ("paint", "Paint"),
-    ("effects", "Effects"),
-    ("steps", "Steps"),
-    ("pointer", "Pointer"),
-    ("notes", "Notes"),
-)
-HEADS = frozenset(("start_head", "end_head", "head_size"))
-STROKE = HEADS | {
-    "stroke_width",
-    "stroke_align",
-    "cap",
-    "join",
-    "miter_limit",
-    "dash",
-    "dash_offset",
-    "steady",
-}
-OPEN = (Line, Polyline, Arc, PathShape)
-"""Kinds whose outline can have ends."""
-LABEL_X, CONTENT_X = 40.0, 116.0
-
-
-def details(
-    metrics: Metrics,
-    shape: Shape,
-    right: float,
-    expanded: bool,
-    remarks: Sequence[Remark] = (),
-    descriptions: Sequence[Description] = (),
-) -> tuple[list[Cell], float]:
-    """The cells of an opened row below its first line, and their height. Remarks come first."""
-    cells: list[Cell] = []
-    y = float(ROW)
-    for remark in remarks:
-        y = _remark(metrics, cells, remark, right, y)
-    for section, title in SECTIONS:
-        flow = Flow(metrics, CONTENT_X, right, y)
-        _section(flow, shape, section, expanded)
-        if not flow.cells:
-            continue
-        cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", title))
-        cells += flow.cells
-        y = flow.y + ROW
-        if section == "geometry" and descriptions:
-            cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", "Or as"))
-            flow = Flow(metrics, CONTENT_X, right, y)
-            for description in descriptions:
-                _description(flow, shape, description)
-            cells += flow.cells
-            y = flow.y + ROW
-    cells.append(Cell(LABEL_X, y, right - LABEL_X, 2 * ROW - 14, "sentence", sentence(shape)))
-    return cells, y + ROW - 8
-
-
-def _remark(metrics: Metrics, cells: list[Cell], remark: Remark, right: float, y: float) -> float:
-    """A sentence of the check-up, broken into lines, and its repairs."""
-    words, line = remark.sentence.split(), ""
-    cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", "Check"))
-    for i, word in enumerate(words):
-        longer = f"{line} {word}".strip()
-        if metrics.width(longer, "italic") > right - CONTENT_X and line:
-            cells.append(Cell(CONTENT_X, y, right - CONTENT_X, LINE, "remark", line))
-            line, y = word, y + LINE
-        else:
-            line = longer
-        if i == len(words) - 1:
-            cells.append(Cell(CONTENT_X, y, right - CONTENT_X, LINE, "remark", line))
-            y += LINE
-    flow = Flow(metrics, CONTENT_X, right, y)
-    for repair in remark.repairs:
-        flow.put("repair", repair.words, gap=14, owner=remark.shape, name=remark.name, value=(repair, remark))
-    cells += flow.cells
-    return flow.y + ROW if flow.cells else y + 6
-
-
-def _description(flow: Flow, shape: Shape, d: Description) -> None:
-    """Another way to say the same; what can't be set is a word."""
-    first = len(flow.cells)
-    flow.word(d.word)
-    for i, number in enumerate(d.numbers):
-        value = tidy(number, 2)
-        if d.edit is None:
-            flow.put("word", show(value))
-        else:
-            last = i == len(d.numbers) - 1
-            more: dict[str, Any] = {"owner": shape, "name": ALSO + d.word, "path": (i,), "value": value}
-            flow.put("number", show(value), gap=GAP if last else 0, **more)
-            if not last:
-                flow.put("word", "×" if d.labels == ("width", "height") else ",", gap=2)
-    flow._keep_together(first)
-
-
-def _section(flow: Flow, shape: Shape, section: str, expanded: bool) -> None:
-    props = [p for p in shape.properties.values() if p.section == section]
-    if section == "steps":
-        _steps(flow, shape)
-        return
-    if section == "pointer":
-        props += [shape.properties["visible"], shape.properties["locked"]]
-    stroked = isinstance(shape, Painted) and shape.stated("stroke") is not None
-    hidden = set() if stroked else STROKE  # a stroke that isn't painted has no looks
-    hidden |= set() if isinstance(shape, OPEN) else HEADS
-    hidden |= {"stroke_align"} if isinstance(shape, Line) else set()
-    if stroked and shape.stated("start_head") == shape.stated("end_head") == "none":
-        hidden |= {"head_size"}
-    for prop in props:
-        if prop.name in hidden:
-            continue
-        if prop.name == "miter_limit" and shape.join != "miter":  # type: ignore[attr-defined]
-            continue
-        if prop.name == "dash_offset" and not shape.stated("dash"):
-            continue
-        if prop.name == "points":
-            _points(flow, shape, prop, expanded)
-        else:
-            flow.value(shape, prop)
-
-
-def _points(flow: Flow, shape: Shape, prop: Property[Any], expanded: bool) -> None:
-    flow.word(prop.word)
-    stated = shape.stated("points")
-    if isinstance(stated, Formula):
-        flow.put("number", show(stated), owner=shape, name="points", value=stated)
-        return
-    count = len(stated) if expanded else min(len(stated), MANY)
-    for i in range(count):
-        if isinstance(stated[i], Formula):
-            flow.number(shape, prop, (i,))
-            continue
-        flow.number(shape, prop, (i, 0), gap=0)
-        flow.put("word", ",", gap=1)
-        flow.number(shape, prop, (i, 1))
-    if count < len(stated):
-        flow.put("more", f"and {len(stated) - count} more", owner=shape, name="points", value="expand")
-
-
-def _steps(flow: Flow, shape: Shape) -> None:
-    prop = shape.properties["steps"]
-    stated: tuple[Step, ...] = shape.stated("steps")
-    for i, step in enumerate(stated):
-        if i:
-            flow.new_line()
-        flow.word(str(i + 1))
-        flow.put("step-op", step.op, gap=2, owner=shape, name="steps", path=(i,), value=step)
-        for k, label in enumerate(OPS[step.op]):
-            if len(step.values) > 1:
-                flow.word(label, gap=1)
-            flow.number(shape, prop, (i, k), gap=3)
-        if step.about is not None:
-            flow.word("about")
-            flow.number(shape, prop, (i, -1, 0), gap=0)
-            flow.put("word", ",", gap=1)
-            flow.number(shape, prop, (i, -1, 1), gap=3)
-        if len(stated) > 1 and i > 0:
-            flow.put("up", "↑", 16, gap=2, owner=shape, name="steps", path=(i,), value=step)
-        flow.put("remove", "×", 16, owner=shape, name="steps", path=(i,), value=step)
-    if stated:
-        flow.new_line()
-        pivot = shape.properties["pivot"]
-        flow.value(shape, pivot)
-    flow.put("add", "+ step", owner=shape, name="steps")

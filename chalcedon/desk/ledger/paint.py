@@ -45,6 +45,8 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
         painter.drawText(box, LEFT, cell.text)
         if hot:
             painter.drawLine(box.bottomLeft() + _up(7), box.bottomRight() + _up(7))
+    elif cell.role == "switch":
+        _draw_switch(painter, box, cell)
     elif cell.role in ("remove", "up"):
         painter.setFont(font())
         painter.setPen(t.color("carnelian") if hot else t.color("muted"))
@@ -61,6 +63,18 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
         painter.setPen(QPen(t.color("carnelian"), 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRoundedRect(box.adjusted(-3, 4, 3, -4), 3, 3)
+
+
+def _draw_switch(painter: QPainter, box: QRectF, cell: Cell) -> None:
+    """The number of a step in a disc, filled while the step is on."""
+    t = theme()
+    on = cell.value.on
+    painter.setPen(QPen(t.color("chrysoprase" if on else "muted"), 1.2))
+    painter.setBrush(t.color("chrysoprase") if on else Qt.BrushStyle.NoBrush)
+    painter.drawEllipse(box.center(), 8, 8)
+    painter.setFont(font(12, bold=True))
+    painter.setPen(t.color("panel" if on else "muted"))
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, cell.text)
 
 
 def _up(by: float) -> QPointF:

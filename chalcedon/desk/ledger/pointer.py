@@ -96,6 +96,7 @@ class LedgerPointer:
             self.hover_row = row
             self.ledger.hovered.emit(shape)
         self.hot = hot
+        self.ledger.session.show_ghost(_ghost_of(shape, cell))
         self.ledger.viewport().setCursor(QCursor(self.ledger.acts.cursor_for(cell)))
         self.ledger.viewport().update()
 
@@ -128,6 +129,7 @@ class LedgerPointer:
 
     def leave(self) -> None:
         self.hot, self.hover_row = None, -1
+        self.ledger.session.show_ghost(None)
         self.ledger.hovered.emit(None)
         self.ledger.viewport().update()
 
@@ -221,3 +223,12 @@ def _drop_name(drop: Drop, todo: list[Shape]) -> str:
         if behind is not None
         else f"Send {names_of(todo)} to the back"
     )
+
+
+def _ghost_of(shape: Shape | None, cell: Cell | None) -> tuple[Shape, str, int] | None:
+    """What is drawn on the canvas for a cell of the steps: the shape after that step, or with two of them changed."""
+    if shape is None or cell is None or cell.name != "steps" or not cell.path or cell.y == 0:
+        return None
+    if cell.role == "between":
+        return shape, "swap", cell.path[0]
+    return shape, "after", cell.path[0] + (0 if cell.role == "stage" else 1)

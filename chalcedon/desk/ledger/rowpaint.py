@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QPainter, QPen, QRegion
 from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
 from chalcedon.desk.ledger.paint import LEFT, draw_cell, draw_mark
+from chalcedon.desk.ledger.stages import draw_between, draw_stage
 from chalcedon.desk.ledger.thumbs import SIDE
 from chalcedon.desk.theme import font, theme
 from chalcedon.scene import Shape
@@ -148,8 +149,13 @@ class RowPainter:
             draw_mark(painter, cell.x, top + 5, "lock" if shape.locked else "open lock", hot)
         elif cell.role == "pointer":
             draw_mark(painter, cell.x, top + 5, "no pointer", hot)
+        elif cell.role in ("stage", "between"):
+            if (node := self.ledger.session.display.find(shape)) is not None:
+                (draw_stage if cell.role == "stage" else draw_between)(painter, node, cell, top, hot)
         elif cell.role == "paint" and cell.y == 0:
             draw_chip(painter, cell.x + 2, top + 6, cell.value, cell.name == "stroke", hot, palette_of(cell.owner))
         else:
+            lit = self.ledger.session.lit
+            hot = hot or (lit is not None and lit == (shape, cell.name) and cell.role in ("number", "text"))
             focused = opened and self.ledger.focus_key == cell.key and cell.y > 0
             draw_cell(painter, cell, top, hot, focused and self.ledger.editor is None)

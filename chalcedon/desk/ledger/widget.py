@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QAbstractScrollArea, QFrame, QToolTip
 from chalcedon.desk.ledger import cells as lay
 from chalcedon.desk.ledger.acts import CellActs
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
+from chalcedon.desk.ledger.details import details
 from chalcedon.desk.ledger.editor import CellEditor
 from chalcedon.desk.ledger.keys import LedgerKeys
 from chalcedon.desk.ledger.parts import show
@@ -66,6 +67,7 @@ class Ledger(QAbstractScrollArea):
         session.replaced.connect(self._replace)
         session.selection_changed.connect(self._selected)
         session.remarks_changed.connect(self._remarked)
+        session.lit_changed.connect(self.viewport().update)
         self.rebuild()
 
     # following the session
@@ -136,7 +138,7 @@ class Ledger(QAbstractScrollArea):
         self._opened = (
             ([], 0.0)
             if shape is None
-            else lay.details(
+            else details(
                 self.metrics,
                 shape,
                 self.viewport().width() - 14,
@@ -330,6 +332,9 @@ class Ledger(QAbstractScrollArea):
             "fold": "Fold or unfold",
             "flip": "Which end is listed first",
             "up": "One place earlier among the steps",
+            "switch": "Switch this step off or on",
+            "stage": "After the first steps; before any, in the first picture",
+            "between": "Whether the picture stays the same (=) or changes (≠) when the two steps change places",
             "remove": "Take this step away",
         }.get(cell.role, "")
 
