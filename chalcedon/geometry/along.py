@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from chalcedon.geometry.curves import Cubic, cubic_point, cubic_slope, raise_quadratic, split_cubic
+from chalcedon.geometry.curves import Cubic, cubic_extrema, cubic_point, cubic_slope, raise_quadratic, split_cubic
 from chalcedon.geometry.path import Path, PathBuilder
 
 _NODES, _WEIGHTS = (tuple(float(v) for v in a) for a in np.polynomial.legendre.leggauss(12))
@@ -157,10 +157,16 @@ def _cubics(path: Path, closed: list[bool], first: list[tuple[float, float]]):  
 
 
 def cubic_length(xs: Cubic, ys: Cubic) -> float:
-    """The length of a cubic by Gauss-Legendre quadrature, halved until two orders agree."""
+    """The length of a cubic by Gauss-Legendre quadrature, halved until two orders agree.
+
+    It is cut where it turns in x or y: where it doubles back on itself the speed has a kink that no order sees.
+    """
     chord = math.hypot(xs[3] - xs[0], ys[3] - ys[0])
     size = chord + sum(math.hypot(xs[i + 1] - xs[i], ys[i + 1] - ys[i]) for i in range(3))
-    return _length(xs, ys, 0.0, 1.0, _gauss(xs, ys, 0.0, 1.0), size * EXACT, 0) if size > 0.0 else 0.0
+    if size == 0.0:
+        return 0.0
+    cuts = [0.0, *sorted({*cubic_extrema(*xs), *cubic_extrema(*ys)}), 1.0]
+    return sum(_length(xs, ys, a, b, _gauss(xs, ys, a, b), size * EXACT, 0) for a, b in itertools.pairwise(cuts))
 
 
 def _length(xs: Cubic, ys: Cubic, a: float, b: float, whole: float, error: float, depth: int) -> float:
