@@ -86,7 +86,10 @@ class ColorPicker(QFrame):
             button.setCheckable(True)
             button.setAccessibleName(f"Paint: {kind}")
             button.clicked.connect(lambda _=False, k=kind: self._choose_kind(k))
-            button.setStyleSheet("QPushButton { padding: 2px 7px; min-width: 0; }")
+            button.setStyleSheet(
+                "QPushButton { padding: 2px 7px; min-width: 0; }"
+                f"QPushButton:checked {{ border: 1.5px solid {theme().carnelian}; font-weight: bold; }}"
+            )
             group.addButton(button)
             row.addWidget(button)
             self.kinds[kind] = button

@@ -61,6 +61,8 @@ class Session(QObject):
         self.next_width: float = 2
         self.repeat_offset: tuple[float, float] | None = None
         """How far the last duplicate was moved; the next duplicate is moved as far."""
+        self.paint_focus: tuple[Shape, str] | None = None
+        """The fill or stroke in focus in the ledger: a gradient there has its handles on the canvas."""
         self.lit: tuple[Shape, str] | None = None
         """The property that what is under the pointer on the canvas belongs to."""
         self.ghost: tuple[Shape, str, int] | None = None
@@ -80,7 +82,7 @@ class Session(QObject):
         self.value_focus = None
         self.repeat_offset = None
         self.remarks = []
-        self.ghost = self.lit = None
+        self.ghost = self.lit = self.paint_focus = None
 
     # files
 
@@ -215,6 +217,11 @@ class Session(QObject):
         """Puts a value into focus: shape, property, path to the component. Its measure is drawn on the canvas."""
         if focus != self.value_focus:
             self.value_focus = focus
+            self.focus_changed.emit()
+
+    def focus_paint(self, focus: tuple[Shape, str] | None) -> None:
+        if focus != self.paint_focus:
+            self.paint_focus = focus
             self.focus_changed.emit()
 
     def light_up(self, lit: tuple[Shape, str] | None) -> None:

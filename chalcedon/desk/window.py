@@ -33,6 +33,7 @@ from chalcedon.desk.ledger.widget import Ledger
 from chalcedon.desk.messages import MessageBar
 from chalcedon.desk.newline import NewLine
 from chalcedon.desk.outlining import Outlining
+from chalcedon.desk.palettepanel import PalettePanel
 from chalcedon.desk.placing import Placing
 from chalcedon.desk.probe import Probe
 from chalcedon.desk.session import Session
@@ -113,6 +114,7 @@ class Window(QMainWindow):
     checking: Checking
     files: Filing
     finder: Finder
+    palette_panel: PalettePanel
     theme_name: str
 
     def __init__(self, settings: QSettings) -> None:
@@ -134,6 +136,7 @@ class Window(QMainWindow):
         self.files = Filing(self)
         self.finder = Finder(self)
         self.ledger.repaired.connect(self.checking.repair)
+        self.ledger.palette_asked.connect(self.show_palette)
         self.session.choose_image.connect(self.files.choose_image)
         self._sure = False
         self._build()
@@ -248,6 +251,11 @@ class Window(QMainWindow):
         self.setWindowModified(changed)
 
     # commands
+
+    def show_palette(self) -> None:
+        """Opens the palette below the strip."""
+        self.palette_panel = PalettePanel(self.session)
+        self.palette_panel.open_at(self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2)))
 
     def run_command(self, name: str) -> None:
         """Runs a command by its name, as its menu entry does."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import TYPE_CHECKING, Any, ClassVar, NamedTuple
 
 from chalcedon.formula import Formula
@@ -314,14 +314,11 @@ def users_of(scene: Scene, name: str) -> list[Shape]:
     return [s for s in scene.walk() if any(name in names_in(p) for _, p in paints_of(s))]
 
 
-def rename_color(paint: Any, old: str, new: str) -> Any:
-    """A paint with one palette name replaced by another."""
+def with_colors(paint: Any, change: Callable[[str], str]) -> Any:
+    """A stored paint with every colour in it passed through `change`."""
     if isinstance(paint, Gradient):
-        return paint._replace(stops=tuple((o, rename_color(c, old, new)) for o, c in paint.stops))
-    match = _VAR.match(paint) if isinstance(paint, str) else None
-    if match is None or match[1] != old:
-        return paint
-    return f"var(--{new}, {match[2]})" if match[2] else f"var(--{new})"
+        return paint._replace(stops=tuple((o, change(c)) for o, c in paint.stops))
+    return change(paint) if isinstance(paint, str) else paint
 
 
 class Shadow(NamedTuple):

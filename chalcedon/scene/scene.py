@@ -12,7 +12,7 @@ from chalcedon.scene.declare import Declared, Property
 from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, SetValue
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
-from chalcedon.scene.paints import Paint, Palette, rename_color, users_of
+from chalcedon.scene.paints import Paint, Palette
 from chalcedon.scene.shape import Group, Shape, ancestry
 from chalcedon.scene.values import Number, Ref, Tuple, same
 
@@ -236,25 +236,6 @@ class Scene(Declared):
             for n, v in s._values.items()
             if v == id and isinstance(s.properties[n].kind, Ref)
         ]
-
-    def rename_palette_color(self, old: str, new: str) -> None:
-        """Gives a colour of the palette another name, and changes every paint that refers to it."""
-        names = [n for n, _ in self.palette]
-        if old not in names:
-            raise ValueProblem(f"the palette has no {old}.", hint=nearest(old, names))
-        if new in names and new != old:
-            raise ValueProblem(f"the palette has a colour {new} already.")
-        with self.step(f"Rename colour {old} to {new}"):
-            users = users_of(self, old)
-            self.set(self, "palette", [(new if n == old else n, c) for n, c in self.palette])
-            for owner in (self, *users):
-                for name in ("fill", "stroke", "background"):
-                    if name in owner.properties and not isinstance(owner.stated(name), Formula):
-                        self.set(owner, name, rename_color(owner.stated(name), old, new))
-            for shape in users:
-                shadow = shape.stated("shadow")
-                if shadow is not None and not isinstance(shadow, Formula):
-                    self.set(shape, "shadow", shadow._replace(color=rename_color(shadow.color, old, new)))
 
     def _place(self, shape: Shape) -> tuple[Group, int]:
         if shape._scene is not self or shape._parent is None:

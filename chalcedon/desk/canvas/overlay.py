@@ -56,7 +56,9 @@ def draw_handle(painter: QPainter, x: float, y: float, role: str, hot: bool) -> 
     t = theme()
     painter.setPen(QPen(t.color("carnelian"), 1.6))
     painter.setBrush(t.color("carnelian") if hot else QColor("#FFFFFF"))
-    if role == "edge":
+    if role == "gradient":
+        painter.drawRect(QRectF(x - 8, y - 8, 16, 16).adjusted(4, 4, -4, -4))
+    elif role == "edge":
         painter.drawRect(QRectF(x - 3, y - 3, 6, 6))
     elif role == "corner":
         painter.drawPolygon(

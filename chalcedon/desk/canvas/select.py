@@ -6,10 +6,11 @@ import math
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPen
+from PySide6.QtGui import QColor, QPainter, QPen
 
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.editpoints import EDITABLE
+from chalcedon.desk.canvas.gradienthandles import gradient_handles, gradient_of
 from chalcedon.desk.canvas.handles import Handle, handles_of, move_pivot, pivot_point, turn
 from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Pointer, Tool
 from chalcedon.desk.theme import theme
@@ -18,6 +19,7 @@ from chalcedon.evaluate.hold import Change, Start
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.scene import Shape, Text
 from chalcedon.scene.order import names_of
+from chalcedon.scene.paints import resolve
 from chalcedon.scene.shapes import ancestry
 
 if TYPE_CHECKING:
@@ -64,6 +66,9 @@ class SelectTool(Tool):
         start = Start(node)
         if start.from_scene is None:
             return None
+        focus = self.session.paint_focus
+        if focus is not None and focus[0] is shape and (found := gradient_handles(start, focus[1])):
+            return start, found
         return start, self._with_room(start, handles_of(start))
 
     def _with_room(self, start: Start, handles: list[Handle]) -> list[Handle]:
@@ -284,11 +289,27 @@ class SelectTool(Tool):
                     a, b = to_widget(*start.scene_of(h.tether)), to_widget(*start.scene_of(h.raw))
                     painter.drawLine(QPointF(*a), QPointF(*b))
             for i, h in enumerate(handles[:400]):
-                overlay.draw_handle(painter, *to_widget(*start.scene_of(h.raw)), h.role, self.hot == ("handle", i))
+                x, y = to_widget(*start.scene_of(h.raw))
+                if h.role.startswith("stop "):
+                    self._draw_stop(painter, start, x, y, int(h.role[5:]), self.hot == ("handle", i))
+                else:
+                    overlay.draw_handle(painter, x, y, h.role, self.hot == ("handle", i))
         if self._band is not None:
             painter.setPen(QPen(t.color("chalcedony"), 1.2))
             painter.setBrush(t.color("chalcedony", 50))
             painter.drawRect(self._band)
+
+    def _draw_stop(self, painter: QPainter, start: Start, x: float, y: float, index: int, hot: bool) -> None:
+        """A stop of the gradient in focus: a disc of its colour."""
+        focus = self.session.paint_focus
+        gradient = gradient_of(start, focus[1]) if focus is not None else None
+        if gradient is None or index >= len(gradient.stops):
+            return
+        color = resolve(gradient.stops[index][1], dict(self.session.scene.palette)) or (0, 0, 0, 0)
+        for pen in (QPen(QColor("#FFFFFF"), 4), QPen(theme().color("carnelian" if hot else "ink"), 1.6)):
+            painter.setPen(pen)
+            painter.setBrush(QColor(*color))
+            painter.drawEllipse(QPointF(x, y), 6.5, 6.5)
 
 
 def _what(change: Change) -> str:

@@ -150,6 +150,7 @@ EVERYDAY: tuple[Command, ...] = (
     Command("shape.scale", "Add a step: scale", "Shape", _step("scale"), (), one),
     Command("shape.translate", "Add a step: translate", "Shape", _step("translate"), (), one),
     Command("shape.skew", "Add a step: skew", "Shape", _step("skew"), (), one),
+    Command("shape.palette", "Palette of the scene…", "Shape", lambda w: w.show_palette(), ("Ctrl+P",), rule=True),
     Command("shape.bake", "Bake the steps into its numbers", "Shape", lambda w: w.edits.bake(), ("Ctrl+B",), some),
     Command(
         "shape.pick",

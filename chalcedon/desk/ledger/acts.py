@@ -52,6 +52,9 @@ class CellActs:
 
     def press_mark(self, shape: Shape | None, cell: Cell) -> bool:
         """Marks act when pressed. False for cells that are not marks."""
+        if cell.role == "palette":
+            self.ledger.palette_asked.emit()
+            return True
         if cell.role == "flip":
             self.set_direction(not self.ledger.front_first)
             return True

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -147,6 +148,11 @@ class Flow:
     def new_line(self) -> None:
         self.x = self.left
         self.y += ROW
+
+    def reserve(self, texts: Sequence[str]) -> None:
+        """Begins a new line unless some texts, put one after another, fit into this one."""
+        if self.x + sum(self.metrics.width(t) + 2 * PAD + 3 for t in texts) > self.right and self.x > self.left:
+            self.new_line()
 
     def word(self, text: str, gap: float = 3.0) -> None:
         self.put("word", text, gap=gap)
@@ -300,6 +306,10 @@ def scene_cells(metrics: Metrics, scene: Scene, x: float, right: float) -> list[
     flow.value(scene, scene.properties["size"], words=False)
     flow.word("background")
     flow.put("paint", "background", 18, gap=GAP, owner=scene, name="background", value=scene.stated("background"))
+    if scene.palette:
+        for name, color in scene.palette[:6]:
+            flow.put("palette", name, 12, gap=2, owner=scene, name="palette", value=color)
+        flow.x += 4
     count = len(scene)
     flow.word(f"{count} shape{'s' if count != 1 else ''}")
     return flow.cells

@@ -101,6 +101,8 @@ def _description(flow: Flow, shape: Shape, d: Description) -> None:
     for i, number in enumerate(d.numbers):
         value, label = tidy(number, 2), d.word if plain else d.labels[i]
         first = len(flow.cells)
+        if plain and i == 0:
+            flow.reserve([d.word, *(show(tidy(n, 2)) + "," for n in d.numbers)])
         if not plain or i == 0:
             flow.word(label)
         if d.edit is None:

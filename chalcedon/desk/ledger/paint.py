@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPen
+from PySide6.QtGui import QColor, QPainter, QPen
 
 from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.glyphs import glyph
 from chalcedon.desk.ledger.cells import PAD, ROW, Cell
 from chalcedon.desk.theme import font, theme
 from chalcedon.formula import Formula
+from chalcedon.scene.paints import resolve
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 
@@ -31,6 +32,11 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
             hot,
             palette_of(cell.owner),
         )
+    elif cell.role == "palette":
+        color = resolve(cell.value, {}) or (0, 0, 0, 0)
+        painter.setPen(QPen(t.color("ink" if hot else "line"), 1))
+        painter.setBrush(QColor(*color))
+        painter.drawEllipse(box.center(), 5, 5)
     elif cell.role == "section":
         painter.setFont(font(bold=True))
         painter.setPen(t.color("ink"))

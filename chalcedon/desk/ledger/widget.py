@@ -35,6 +35,7 @@ class Ledger(QAbstractScrollArea):
     hovered = Signal(object)
     """The shape under the pointer, or None."""
     asked_menu = Signal(QPoint)
+    palette_asked = Signal()
     repaired = Signal(object, object)
     """A repair of the check-up is asked for: repair, remark."""
 
@@ -331,6 +332,7 @@ class Ledger(QAbstractScrollArea):
             "pointer": "The pointer never hits this; click to change that",
             "fold": "Fold or unfold",
             "flip": "Which end is listed first",
+            "palette": f"{cell.text}: {cell.value}, a named colour of the palette",
             "up": "One place earlier among the steps",
             "switch": "Switch this step off or on",
             "stage": "After the first steps; before any, in the first picture",

@@ -1,0 +1,171 @@
+"""The palette of the scene: named colours, what uses each, and changes that go to all of it."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton, QVBoxLayout
+
+from chalcedon.desk.colorpicker import ColorPicker, chip_icon
+from chalcedon.desk.session import Session
+from chalcedon.desk.theme import font, theme
+from chalcedon.problems import ChalcedonError
+from chalcedon.scene import palette
+from chalcedon.scene.paints import Palette, palette_name, users_of
+
+NEW = "#d97b4a"
+
+
+class PalettePanel(QFrame):
+    """A popup with a row a colour: chip, name, CSS text, users, ×. Everything in it is an undo step."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(None, Qt.WindowType.Popup)
+        self.session = session
+        t = theme()
+        self.setStyleSheet(f"PalettePanel {{ background: {t.panel}; border: 1px solid {t.line}; }}")
+        self.setAccessibleName("Palette of the scene")
+        self.rows: dict[str, dict[str, Any]] = {}
+        self.complaint = QLabel("")
+        self.complaint.setWordWrap(True)
+        self.complaint.setStyleSheet(f"color: {t.carnelian};")
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(12, 10, 12, 12)
+        layout.setSpacing(6)
+        head = QLabel("Palette")
+        head.setFont(font(15, bold=True))
+        layout.addWidget(head)
+        self.empty = QLabel("No named colours yet. Shapes refer to a named colour,\nso a change here changes them all.")
+        self.empty.setStyleSheet(f"color: {t.muted};")
+        layout.addWidget(self.empty)
+        self.grid = QGridLayout()
+        self.grid.setHorizontalSpacing(8)
+        self.grid.setVerticalSpacing(4)
+        layout.addLayout(self.grid)
+        layout.addWidget(self.complaint)
+        foot = QHBoxLayout()
+        self.add = QPushButton("Add a colour")
+        self.add.clicked.connect(self._add)
+        self.gather = QPushButton("Name the fill of the selection")
+        self.gather.setToolTip("Puts that colour into the palette, and has every shape that uses it refer to it")
+        self.gather.clicked.connect(self._gather)
+        for button in (self.add, self.gather):
+            foot.addWidget(button)
+        foot.addStretch()
+        layout.addLayout(foot)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the palette as it is now."""
+        while (item := self.grid.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.hide()
+                widget.deleteLater()
+        self.rows.clear()
+        for i, (name, color) in enumerate(self.session.scene.palette):
+            self._row(i, name, color)
+        self.empty.setVisible(not self.rows)
+        current = self.session.current
+        fill = current.stated("fill") if current is not None and "fill" in current.properties else None
+        self.gather.setVisible(isinstance(fill, str) and not palette_name(fill))
+        self.complaint.setVisible(bool(self.complaint.text()))
+        self.adjustSize()
+
+    def _row(self, i: int, name: str, color: str) -> None:
+        chip = QToolButton()
+        chip.setIcon(chip_icon(color, {}))
+        chip.setAccessibleName(f"Change the colour {name}")
+        chip.clicked.connect(partial(self._pick, name, color))
+        title, text = QLineEdit(name), QLineEdit(color)
+        for entry, what, width in ((title, "Name", 110), (text, "Colour", 150)):
+            entry.setAccessibleName(f"{what} of {name}")
+            entry.setFixedWidth(width)
+        title.editingFinished.connect(lambda: self._rename(name, title.text()))
+        text.editingFinished.connect(lambda: self._recolor(name, text.text()))
+        users = users_of(self.session.scene, name)
+        used = QPushButton(f"used by {len(users)}" if users else "not used")
+        used.setEnabled(bool(users))
+        used.setToolTip(", ".join(s.id for s in users[:30]))
+        used.clicked.connect(lambda: self._select(name))
+        away = QToolButton()
+        away.setText("×")
+        away.setAccessibleName(f"Take {name} out of the palette")
+        away.setToolTip("What uses it keeps the colour as its own")
+        away.clicked.connect(lambda: self._remove(name))
+        for column, widget in enumerate((chip, title, text, used, away)):
+            self.grid.addWidget(widget, i, column)
+        self.rows[name] = {"chip": chip, "name": title, "text": text, "used": used, "remove": away}
+
+    # acts
+
+    def _try(self, act: Any) -> None:
+        """Does something to the scene; a problem is said here, where it is looked at."""
+        self.complaint.setText("")
+        try:
+            act()
+        except ChalcedonError as problem:
+            self.complaint.setText(str(problem))
+        self.session.flush()
+        self.refresh()
+
+    def _put(self, pairs: dict[str, str], name: str, gesture: object = None) -> None:
+        scene = self.session.scene
+        with scene.step(name, gesture):
+            scene.set(scene, "palette", Palette().read(pairs))
+
+    def _rename(self, old: str, new: str) -> None:
+        if old != new.strip() and old in dict(self.session.scene.palette):
+            self._try(lambda: palette.rename_color(self.session.scene, old, new.strip()))
+
+    def _recolor(self, name: str, text: str, gesture: object = None) -> None:
+        pairs = dict(self.session.scene.palette)
+        if name in pairs and pairs[name] != text:
+            self._try(lambda: self._put({**pairs, name: text}, f"Change the colour {name}", gesture))
+
+    def _pick(self, name: str, color: str) -> None:
+        picker = ColorPicker(self.session.scene, color, name, False, True)
+        self.picker = picker
+        gesture = object()
+        picker.picked.connect(lambda paint: None if palette_name(paint) else self._recolor(name, paint, gesture))
+        picker.closed.connect(self.session.end_gesture)
+        picker.open_at(self.mapToGlobal(QPoint(0, self.height())))
+
+    def _select(self, name: str) -> None:
+        self.close()
+        self.session.select(users_of(self.session.scene, name))
+
+    def _remove(self, name: str) -> None:
+        self._try(lambda: palette.remove_color(self.session.scene, name))
+
+    def _add(self) -> None:
+        pairs = dict(self.session.scene.palette)
+        i = len(pairs) + 1
+        while f"colour-{i}" in pairs:
+            i += 1
+        self._try(lambda: self._put({**pairs, f"colour-{i}": NEW}, f"Add colour-{i} to the palette"))
+        self.rows[f"colour-{i}"]["name"].setFocus()
+        self.rows[f"colour-{i}"]["name"].selectAll()
+
+    def _gather(self) -> None:
+        current = self.session.current
+        if current is not None:
+            color = current.stated("fill")
+            pairs = dict(self.session.scene.palette)
+            name = current.id if current.id not in pairs else f"{current.id}-fill"
+            self._try(lambda: palette.name_color(self.session.scene, color, name))
+            if name in self.rows:
+                self.rows[name]["name"].setFocus()
+                self.rows[name]["name"].selectAll()
+
+    def open_at(self, spot: QPoint) -> None:
+        self.adjustSize()
+        screen = self.screen().availableGeometry()
+        size = self.sizeHint()
+        self.move(
+            max(screen.left(), min(spot.x(), screen.right() - size.width())),
+            max(screen.top(), min(spot.y(), screen.bottom() - size.height())),
+        )
+        self.show()
+        self.add.setFocus()
