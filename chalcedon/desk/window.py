@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
 import chalcedon
 from chalcedon.desk import theme as themes
 from chalcedon.desk.canvas.widget import Canvas
+from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.checking import Checking
 from chalcedon.desk.commands import COMMANDS, MENUS, Command
 from chalcedon.desk.commands.command import several
@@ -36,6 +37,7 @@ from chalcedon.desk.outlining import Outlining
 from chalcedon.desk.palettepanel import PalettePanel
 from chalcedon.desk.placing import Placing
 from chalcedon.desk.probe import Probe
+from chalcedon.desk.referencepanel import ReferencePanel
 from chalcedon.desk.session import Session
 from chalcedon.desk.strip import Strip
 from chalcedon.desk.theme import font, theme
@@ -115,6 +117,7 @@ class Window(QMainWindow):
     files: Filing
     finder: Finder
     palette_panel: PalettePanel
+    reference_panel: ReferencePanel
     theme_name: str
 
     def __init__(self, settings: QSettings) -> None:
@@ -256,6 +259,17 @@ class Window(QMainWindow):
         """Opens the palette below the strip."""
         self.palette_panel = PalettePanel(self.session)
         self.palette_panel.open_at(self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2)))
+
+    def show_reference(self) -> None:
+        """Opens the panel of the reference picture below the strip."""
+        tool = self.canvas.tool
+
+        def measured() -> tuple[tuple[float, float], float] | None:
+            line = tool if isinstance(tool, MeasureTool) else None
+            return (line.start, line.distance) if line is not None and line.start and line.distance else None
+
+        self.reference_panel = ReferencePanel(self.session, measured)
+        self.reference_panel.open_at(self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2)))
 
     def run_command(self, name: str) -> None:
         """Runs a command by its name, as its menu entry does."""

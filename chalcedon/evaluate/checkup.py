@@ -58,7 +58,7 @@ class Remark:
         return self.what in GRAVE
 
     def __str__(self) -> str:
-        return f"{self.shape.id}: {self.sentence}"
+        return f"{self.shape.id or 'scene'}: {self.sentence}"
 
 
 def check_up(display: DisplayList, shapes: Iterable[Shape] | None = None) -> list[Remark]:

@@ -30,6 +30,11 @@ def check_links(display: DisplayList) -> list[Remark]:
 
 def _images(display: DisplayList, shapes: list[Shape] | None) -> Iterator[Remark]:
     folder = display.scene.folder
+    if shapes is None and display.scene.reference:
+        try:
+            load_image(display.scene.reference, folder)
+        except ChalcedonError as problem:
+            yield Remark(display.scene.top, "no image", f"reference: {problem}", "reference")
     for shape in display.scene.walk() if shapes is None else shapes:
         sources = [(n, p.source) for n, p in paints_of(shape) if isinstance(p, Picture)]
         if isinstance(shape, Image):

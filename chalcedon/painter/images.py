@@ -64,11 +64,11 @@ def draw_picture(
     else:
         target = fitted(box, image.width(), image.height(), fit)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.drawImage(target, _reduced(image, target.width() * scale, target.height() * scale))
+        painter.drawImage(target, reduced(image, target.width() * scale, target.height() * scale))
     painter.restore()
 
 
-def _reduced(image: QImage, width: float, height: float) -> QImage:
+def reduced(image: QImage, width: float, height: float) -> QImage:
     """The image, or one half as large as often as needed: sampling far fewer px than there are would sparkle."""
     k = min(image.width() / max(width, 1.0), image.height() / max(height, 1.0))
     halves = 0

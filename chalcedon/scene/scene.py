@@ -14,7 +14,7 @@ from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
 from chalcedon.scene.paints import Paint, Palette
 from chalcedon.scene.shape import Group, Shape, ancestry
-from chalcedon.scene.values import Number, Ref, Tuple, same
+from chalcedon.scene.values import Number, Ref, TextValue, Tuple, same
 
 Observer = Callable[[Edit], None]
 
@@ -33,6 +33,19 @@ class Scene(Declared):
     )
     palette: Property[tuple[tuple[str, str], ...]] = Property(
         Palette(), (), "named colours, referred to as var(--name)", affects="paint", section="paint"
+    )
+
+    reference: Property[str] = Property(
+        TextValue(), "", "an image to draw and measure by, laid under the shapes; never part of the picture"
+    )
+    reference_at: Property[tuple[float, float]] = Property(
+        Tuple("x", "y"), (0, 0), "where its top left corner lies", word="reference at"
+    )
+    reference_width: Property[float] = Property(
+        Number(low=0.0), 0, "how wide it is drawn; 0: at its own size", word="reference width"
+    )
+    reference_opacity: Property[float] = Property(
+        Number(low=0.0, high=1.0, unit="", step=0.05), 0.5, "how strongly it is drawn", word="reference opacity"
     )
 
     def __init__(self, shapes: Iterable[Shape] = (), **values: Any) -> None:

@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPainterPath, QPen
 
 from chalcedon.desk.canvas import overlay
-from chalcedon.desk.canvas.make import held_to
+from chalcedon.desk.canvas.make import held_to, next_point
 from chalcedon.desk.canvas.tool import DRAG, GRAB, Pointer, Tool
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.tidy import tidy
@@ -96,8 +96,22 @@ class PathTool(Tool):
         self._down = None
         self.word = ""
 
+    @property
+    def dragging(self) -> bool:
+        return bool(self.knots)
+
     def key(self, event: QKeyEvent) -> bool:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if self.knots and self.typed.take(event):
+            self.word = self.typed.word() if self.typed.text else ""
+            self.canvas.update()
+        elif enter and self.typed.numbers and self.knots:
+            last = self.knots[-1].at
+            self.knots.append(Knot(next_point(last, self._now or last, self.typed.numbers)))
+            self.typed.clear()
+            self.word = ""
+            self.canvas.tool_changed()
+        elif enter:
             self._finish(closed=len(self.knots) >= 2 and not event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         elif event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete) and self.knots:
             self.knots.pop()

@@ -48,6 +48,7 @@ class PointsTool(Tool):
         self.word = ""
         self._down: Pointer | None = None
         self._grip: Grip | None = None
+        self._last: Pointer | None = None
         self._start: Start | None = None
         self._before: list[Contour] = []
         self._gesture: object = None
@@ -133,7 +134,8 @@ class PointsTool(Tool):
 
     def press(self, p: Pointer) -> None:
         self._down, self._gesture, self._before = p, object(), self.contours()
-        self._start = self._started()
+        self._start, self._last = self._started(), None
+        self.typed.clear()
         grip = self._grip = self._grab(p)
         shape = self.shape
         if grip is None or shape is None:
@@ -166,6 +168,7 @@ class PointsTool(Tool):
             self._band = QRectF(QPointF(self._down.x, self._down.y), QPointF(p.x, p.y)).normalized()
             self.canvas.update()
             return
+        self._last = p
         self._drag(p, self._grip)
 
     def _drag(self, p: Pointer, grip: Grip) -> None:
@@ -192,8 +195,10 @@ class PointsTool(Tool):
             return
         x, y = self._before[grip.knot[0]].knots[grip.knot[1]]
         to = self._tidy((x + dx, y + dy))
+        if numbers := self.typed.numbers:
+            to = numbers[0], numbers[1] if len(numbers) > 1 else to[1]
         self._shift(to[0] - x, to[1] - y)
-        self.word = f"point {grip.knot[1] + 1}: {to[0]:g}, {to[1]:g}"
+        self.word = self.typed.word() if self.typed.text else f"point {grip.knot[1] + 1}: {to[0]:g}, {to[1]:g}"
 
     def _tidy(self, point: tuple[float, float]) -> tuple[float, float]:
         digits = self.canvas.view.digits
@@ -282,7 +287,20 @@ class PointsTool(Tool):
             self.session.select([self.shape])
         self.canvas.tool_changed()
 
+    @property
+    def dragging(self) -> bool:
+        return self._grip is not None and self._last is not None
+
     def key(self, event: QKeyEvent) -> bool:
+        if self._grip is not None and self._last is not None:
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self.release(self._last)
+                return True
+            if self.typed.take(event):
+                self._drag(self._last, self._grip)
+                self.canvas.update()
+                return True
+            return False
         key, shift = event.key(), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         if key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self.chosen:
             self.act("delete")

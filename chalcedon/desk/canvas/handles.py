@@ -40,6 +40,8 @@ def handles_of(start: Start) -> list[Handle]:
         "line": _line,
         "polyline": _polyline,
         "rect": _rect,
+        "image": _rect,
+        "text": _text,
         "circle": _circle,
         "ellipse": _ellipse,
         "arc": _arc,
@@ -140,9 +142,7 @@ def _rect(s: Start) -> list[Handle]:
         corners = (r,) if len(stated) == 1 else (r, *stated[1:])
         return Change({"corners": corners}, (0, 0), (0, 0), f"corner radius {r:g}")
 
-    first = s.shape.corners[0]  # type: ignore[attr-defined]
-    inset = min(max(first, min(w, h) * 0.18), w / 2, h / 2)
-    return [
+    sizes = [
         Handle("size", (0.0, 0.0), corner(0.0, 0.0)),
         Handle("size", (w, 0.0), corner(w, 0.0)),
         Handle("size", (w, h), corner(w, h)),
@@ -151,8 +151,36 @@ def _rect(s: Start) -> list[Handle]:
         Handle("edge", (0.0, h / 2), edge(True, False)),
         Handle("edge", (w / 2, h), edge(False, True)),
         Handle("edge", (w / 2, 0.0), edge(False, False)),
-        Handle("corner", (inset, inset), radius),
     ]
+    if s.shape.kind == "image":
+        return sizes
+    first = s.shape.corners[0]  # type: ignore[attr-defined]
+    inset = min(max(first, min(w, h) * 0.18), w / 2, h / 2)
+    return [*sizes, Handle("corner", (inset, inset), radius)]
+
+
+def _text(s: Start) -> list[Handle]:
+    """The width at which lines are broken, at the right; the size of the font, at the lower right corner."""
+    shape: Any = s.shape
+    if shape.inside:
+        return []
+    x0, y0, x1, y1 = s.box
+    size, height = shape.size, max(y1 - y0, 1e-6)
+
+    def wrap(q: Point, digits: int, held: bool) -> Change:
+        width = max(rounded(q[0] - x0, digits), 1)
+        return Change({"width": width}, (x0, y0), (x0, y0), f"wraps at {width:g}")
+
+    def scale(q: Point, digits: int, held: bool) -> Change:
+        k = max((q[1] - y0) / height, 0.02)
+        new = max(rounded(size * k, digits), 0.1)
+        k = new / size
+        values: dict[str, Any] = {"size": new}
+        if shape.width:
+            values["width"] = rounded(shape.width * k, digits)
+        return Change(values, (x0, y0), (x0 * k, y0 * k), f"size {new:g}")
+
+    return [Handle("edge", (x1, (y0 + y1) / 2), wrap), Handle("font", (x1, y1), scale)]
 
 
 def _circle(s: Start) -> list[Handle]:
@@ -288,6 +316,13 @@ def turn(start: Start, grabbed: Point, now: Point, held: bool) -> Change:
     total = round(total / 15) * 15 if held else tidy(total, 1)
     steps = base if total == 0 else (*base, Step("rotate", (total,)))
     return Change({"steps": steps}, pivot, pivot, f"rotate {total:g}°")
+
+
+def turned_by(start: Start, degrees: float) -> tuple[Point, Point]:
+    """Two points in the parent's space between which the shape is turned by an angle about its pivot."""
+    cx, cy = start.to_parent.map(*pivot_point(start))
+    angle = math.radians(degrees)
+    return (cx + 100.0, cy), (cx + 100.0 * math.cos(angle), cy + 100.0 * math.sin(angle))
 
 
 def move_pivot(start: Start, raw: Point) -> Change:

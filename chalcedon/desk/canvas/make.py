@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from PySide6.QtCore import QPointF, Qt
@@ -11,6 +12,7 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.tool import DRAG, GRAB, Pointer, Tool
+from chalcedon.desk.canvas.typed import end_of, toward
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.scene import KINDS, Group, Shape
@@ -52,6 +54,7 @@ class MakeTool(Tool):
         self.hint = self.HINTS[kind] + " · Esc selects again"
         self._down: Pointer | None = None
         self._shape: Shape | None = None
+        self._last: Pointer | None = None
         self._gesture: object = None
         self._group: Group = canvas.target_group()  # where the press was made for; making a shape selects it
         self.word = ""
@@ -62,8 +65,26 @@ class MakeTool(Tool):
         digits = self.canvas.view.digits
         return tidy(x, digits), tidy(y, digits)
 
+    @property
+    def dragging(self) -> bool:
+        return self._down is not None
+
+    def key(self, event: QKeyEvent) -> bool:
+        """A number typed during the drag; Enter ends it there."""
+        if self._down is None:
+            return False
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.release(self._last or self._down)
+            return True
+        if not self.typed.take(event):
+            return False
+        self._follow(self._last or self._down)
+        return True
+
     def press(self, p: Pointer) -> None:
         self._down, self._gesture, self._shape = p, object(), None
+        self._last = None
+        self.typed.clear()
         self._group = self.canvas.target_group()
 
     def move(self, p: Pointer, down: bool) -> None:
@@ -71,8 +92,20 @@ class MakeTool(Tool):
             return
         if self._shape is None and math.hypot(p.x - self._down.x, p.y - self._down.y) < DRAG:
             return
+        self._last = p
+        self._follow(p)
+
+    def _follow(self, p: Pointer) -> None:
+        """Gives the shape the size that the pointer, or what was typed, says."""
+        assert self._down is not None
         a, b = self._local(self._down), self._local(p)
+        numbers = self.typed.numbers
+        if numbers:
+            b = end_of(self.kind, a, b, numbers, p.ctrl)
+            p = replace(p, shift=False)
         values, self.word = self._values(a, b, p)
+        if self.typed.text:
+            self.word = self.typed.word()
         if self._shape is None:
             self._shape = self._new(values)
             self.canvas.session.scene.history.done[-1].gesture = self._gesture
@@ -157,7 +190,7 @@ class PolylineTool(Tool):
         if not self.points:
             return "Click where it starts · Esc selects again"
         if len(self.points) < 3:
-            return "Click adds a point · Backspace takes the last back · Esc ends it here"
+            return "Click adds a point · typed numbers say how far · Backspace takes the last back · Esc ends it here"
         return "Click adds a point · Enter or the first point closes · Backspace takes the last back · Esc ends it open"
 
     def press(self, p: Pointer) -> None:
@@ -184,14 +217,30 @@ class PolylineTool(Tool):
             dx, dy = self._now[0] - self.points[-1][0], self._now[1] - self.points[-1][1]
             closes = len(self.points) >= 3 and self._near_first(p)
             self.word = (
-                "closes"
-                if closes
-                else f"{tidy(dx, self.canvas.view.digits):+g}, {tidy(dy, self.canvas.view.digits):+g}"
+                self.typed.word()
+                if self.typed.text
+                else (
+                    "closes"
+                    if closes
+                    else f"{tidy(dx, self.canvas.view.digits):+g}, {tidy(dy, self.canvas.view.digits):+g}"
+                )
             )
             self.canvas.update()
 
+    @property
+    def dragging(self) -> bool:
+        return bool(self.points)
+
     def key(self, event: QKeyEvent) -> bool:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if self.points and self.typed.take(event):
+            self.word = self.typed.word() if self.typed.text else ""
+            self.canvas.update()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.typed.numbers:
+            self.points.append(next_point(self.points[-1], self._now or self.points[-1], self.typed.numbers))
+            self.typed.clear()
+            self.word = ""
+            self.canvas.tool_changed()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._finish(closed=len(self.points) >= 3 and not event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         elif event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete) and self.points:
             self.points.pop()
@@ -244,6 +293,12 @@ class PolylineTool(Tool):
             painter.drawLine(now, spots[0])
         for i, spot in enumerate(spots):
             overlay.draw_handle(painter, spot.x(), spot.y(), "point", i == 0 and len(spots) >= 3)
+
+
+def next_point(a: tuple[float, float], b: tuple[float, float], numbers: Sequence[float]) -> tuple[float, float]:
+    """The point that typed numbers say: how far across and down from `a`, or how far toward `b`."""
+    x, y = (a[0] + numbers[0], a[1] + numbers[1]) if len(numbers) > 1 else toward(a, b, numbers[0])
+    return tidy(x, 3), tidy(y, 3)
 
 
 def held_to(a: tuple[float, float], b: tuple[float, float]) -> tuple[float, float]:

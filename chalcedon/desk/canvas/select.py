@@ -6,13 +6,15 @@ import math
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPen
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen
 
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.editpoints import EDITABLE
 from chalcedon.desk.canvas.gradienthandles import gradient_handles, gradient_of
-from chalcedon.desk.canvas.handles import Handle, handles_of, move_pivot, pivot_point, turn
+from chalcedon.desk.canvas.handles import Handle, handles_of, move_pivot, pivot_point, turn, turned_by
+from chalcedon.desk.canvas.make import next_point
 from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Pointer, Tool
+from chalcedon.desk.canvas.typed import handle_at
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.arrange import move_by
 from chalcedon.evaluate.hold import Change, Start
@@ -40,6 +42,7 @@ class SelectTool(Tool):
     def __init__(self, canvas: Canvas) -> None:
         super().__init__(canvas)
         self._down: Pointer | None = None
+        self._last: Pointer | None = None
         self._hit: Shape | None = None
         self._doing = ""
         self._gesture: object = None
@@ -127,6 +130,8 @@ class SelectTool(Tool):
 
     def press(self, p: Pointer) -> None:
         self._down, self._moved, self._gesture = p, (0.0, 0.0), object()
+        self._last = None
+        self.typed.clear()
         grabbed = self._grab(p) if not (p.alt or p.ctrl or p.shift) or self.hot else None
         if grabbed is not None and (found := self.handles()) is not None:
             self._start = found[0]
@@ -160,6 +165,7 @@ class SelectTool(Tool):
             self.canvas.setCursor(Qt.CursorShape.PointingHandCursor if hot else Qt.CursorShape.ArrowCursor)
             return
         far = math.hypot(p.x - self._down.x, p.y - self._down.y) >= DRAG
+        self._last = p
         if self._doing == "press" and far:
             self._doing = "band" if self._down.shift or self._hit is None else "move"
         if self._doing == "move":
@@ -170,6 +176,23 @@ class SelectTool(Tool):
         elif self._doing in ("handle", "turn", "pivot") and (far or self.word):
             self._drag_handle(p)
 
+    @property
+    def dragging(self) -> bool:
+        return self._doing in ("move", "handle", "turn")
+
+    def key(self, event: QKeyEvent) -> bool:
+        """A number typed during a drag; Enter ends it there."""
+        if not self.dragging or self._last is None:
+            return False
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.release(self._last)
+        elif self.typed.take(event):
+            (self._move_selection if self._doing == "move" else self._drag_handle)(self._last)
+            self.canvas.update()
+        else:
+            return False
+        return True
+
     def _move_selection(self, p: Pointer) -> None:
         assert self._down is not None
         digits = self.canvas.view.digits
@@ -177,8 +200,11 @@ class SelectTool(Tool):
         if p.shift:
             dx, dy = (dx, 0.0) if abs(dx) > abs(dy) else (0.0, dy)
         total = tidy(dx, digits), tidy(dy, digits)
+        if numbers := self.typed.numbers:
+            total = (numbers[0], numbers[1]) if len(numbers) > 1 else next_point((0.0, 0.0), (dx, dy), numbers)
         step = total[0] - self._moved[0], total[1] - self._moved[1]
         if step == (0, 0):
+            self.word = self.typed.word() if self.typed.text else self.word
             return
         self._moved = total
         with self.session.step(f"Move {names_of(self.session.selection)}", self._gesture):
@@ -186,7 +212,7 @@ class SelectTool(Tool):
         if self.session.repeat_offset is not None:
             ox, oy = self.session.repeat_offset
             self.session.repeat_offset = ox + step[0], oy + step[1]
-        self.word = f"{total[0]:+g}, {total[1]:+g}"
+        self.word = self.typed.word() if self.typed.text else f"{total[0]:+g}, {total[1]:+g}"
 
     def _drag_handle(self, p: Pointer) -> None:
         start = self._start
@@ -195,19 +221,26 @@ class SelectTool(Tool):
         raw = start.raw_of(p.sx, p.sy)
         if raw is None:
             return
+        numbers = self.typed.numbers
         if self._doing == "handle" and self._handle is not None:
-            change = self._handle.drag(raw, self.canvas.view.digits, p.shift)
+            left, top, right, bottom = start.box
+            if numbers:
+                raw = handle_at(self._handle, (right - left, bottom - top), numbers, raw)
+            change = self._handle.drag(raw, 4 if numbers else self.canvas.view.digits, p.shift and not numbers)
             verb = f"Change {_what(change)} of {shape.id}"
         elif self._doing == "turn":
             back = start.parent.inverse()
             if back is None:
                 return
-            change = turn(start, back.map(self._down.sx, self._down.sy), back.map(p.sx, p.sy), p.shift)
+            grabbed, now = back.map(self._down.sx, self._down.sy), back.map(p.sx, p.sy)
+            if numbers:
+                grabbed, now = turned_by(start, numbers[0])
+            change = turn(start, grabbed, now, p.shift and not numbers)
             verb = f"Rotate {shape.id}"
         else:
             change = move_pivot(start, raw)
             verb = f"Move the pivot of {shape.id}"
-        self.word = change.word
+        self.word = self.typed.word() if self.typed.text else change.word
         with self.session.step(verb, self._gesture):
             for name, value in start.settle(change).items():
                 shape.assign(name, value)
@@ -250,6 +283,7 @@ class SelectTool(Tool):
     def _reset(self) -> None:
         self._down = self._start = self._handle = self._band = None
         self._doing = self.word = ""
+        self.typed.clear()
 
     def cancel(self) -> bool:
         doing, gesture = self._doing, self._gesture

@@ -14,7 +14,7 @@ from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.geometry import Affine, Box
 from chalcedon.hit import HitIndex
 from chalcedon.painter.job import FORMAT, PaintJob
-from chalcedon.painter.render import paint_page
+from chalcedon.painter.render import paint_page, paint_reference
 
 SIZE = 256
 AT_ONCE = 250
@@ -276,10 +276,10 @@ class Tiles:
         page = scene.mapRect(QRectF(0, 0, width, height))
         if self.display.scene.background is None:
             painter.fillRect(page, QColor(theme().panel))
-            return
         painter.save()
         painter.setTransform(scene, True)
         paint_page(painter, self.display.scene, scene.m11())
+        paint_reference(painter, self.display.scene, scene.m11())
         painter.restore()
 
     def _veil(self, image: QImage, area: QRect, view: Affine) -> None:

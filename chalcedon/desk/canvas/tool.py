@@ -8,6 +8,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QPainter
 
+from chalcedon.desk.canvas.typed import Typed
+
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas
 
@@ -41,6 +43,12 @@ class Tool:
     def __init__(self, canvas: Canvas) -> None:
         self.canvas = canvas
         self.session = canvas.session
+        self.typed = Typed()
+
+    @property
+    def dragging(self) -> bool:
+        """Whether numbers that are typed now belong to what is under way."""
+        return False
 
     def press(self, p: Pointer) -> None: ...
     def move(self, p: Pointer, down: bool) -> None: ...

@@ -17,6 +17,7 @@ from chalcedon.desk.canvas.tiles import Tiles
 from chalcedon.desk.canvas.tool import Pointer, Tool
 from chalcedon.desk.canvas.view import View
 from chalcedon.desk.canvas.words import WordsEditor
+from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.ledger.stages import outline_in
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
@@ -200,6 +201,14 @@ class Canvas(QWidget):
         self.set_kind("")
         self.tool = PointsTool(self, shape)
         self.point_bar.show_for(self.tool)
+        self.setFocus()
+        self.tool_changed()
+
+    def measure(self) -> None:
+        """Begins to measure between points."""
+        self.set_kind("")
+        self.tool = MeasureTool(self)
+        self.setCursor(self.tool.cursor)
         self.setFocus()
         self.tool_changed()
 
@@ -425,6 +434,15 @@ class Canvas(QWidget):
         else:
             self.pan(delta.x() / 2, delta.y() / 2)
         event.accept()
+
+    def event(self, event: QEvent) -> bool:
+        """Digits typed during a drag are for the tool, not for a command with that key."""
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            ends = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+            if self.tool.dragging and (ends or self.tool.typed.wants(event)):
+                event.accept()
+                return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if self.tool.key(event):

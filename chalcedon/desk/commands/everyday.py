@@ -211,6 +211,8 @@ EVERYDAY: tuple[Command, ...] = (
     Command("view.actual", "Zoom to 100 %", "View", lambda w: w.canvas.zoom_to(1.0), ("1",)),
     Command("view.fit", "Fit the page", "View", lambda w: w.canvas.fit(), ("0",)),
     Command("view.selection", "Fit the selection", "View", lambda w: w.canvas.fit_selection(), ("2",), some),
+    Command("view.measure", "Measure between points", "View", lambda w: w.canvas.measure(), ("D",), rule=True),
+    Command("view.reference", "Reference picture…", "View", lambda w: w.show_reference()),
     Command(
         "view.freeze",
         "Freeze the probe",

@@ -1,0 +1,172 @@
+"""The reference picture: an image under the scene to draw by, placed, scaled and dimmed. It is never exported."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QFileDialog, QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout
+
+from chalcedon.desk.session import Session
+from chalcedon.desk.theme import font, theme
+from chalcedon.files.images import load_image, source_for
+from chalcedon.formula import calculate
+from chalcedon.problems import ChalcedonError, ValueProblem
+
+FIELDS = (
+    ("x", "reference_at", 0, "px"),
+    ("y", "reference_at", 1, "px"),
+    ("width", "reference_width", None, "px; 0 is its own size"),
+    ("opacity", "reference_opacity", None, "0 to 1"),
+)
+FILTER = "Images (*.png *.jpg *.jpeg *.webp *.gif)"
+
+
+class ReferencePanel(QFrame):
+    """A popup. `measured` gives the line measured last on the canvas: its start and its length."""
+
+    def __init__(self, session: Session, measured: Callable[[], tuple[tuple[float, float], float] | None]) -> None:
+        super().__init__(None, Qt.WindowType.Popup)
+        self.session, self.measured = session, measured
+        t = theme()
+        self.setStyleSheet(f"ReferencePanel {{ background: {t.panel}; border: 1px solid {t.line}; }}")
+        self.setAccessibleName("Reference picture")
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(12, 10, 12, 12)
+        head = QLabel("Reference picture")
+        head.setFont(font(15, bold=True))
+        self.about = QLabel("")
+        self.about.setWordWrap(True)
+        self.about.setStyleSheet(f"color: {t.muted};")
+        self.complaint = QLabel("")
+        self.complaint.setWordWrap(True)
+        self.complaint.setStyleSheet(f"color: {t.carnelian};")
+        layout.addWidget(head)
+        layout.addWidget(self.about)
+        grid = QGridLayout()
+        self.fields: dict[str, QLineEdit] = {}
+        for i, (word, name, part, unit) in enumerate(FIELDS):
+            entry = QLineEdit()
+            entry.setFixedWidth(90)
+            entry.setAccessibleName(f"Reference {word}")
+            entry.editingFinished.connect(partial(self._typed, word, name, part))
+            grid.addWidget(QLabel(word), i, 0)
+            grid.addWidget(entry, i, 1)
+            grid.addWidget(QLabel(unit), i, 2)
+            self.fields[word] = entry
+        layout.addLayout(grid)
+        self.real = QLineEdit()
+        self.real.setFixedWidth(90)
+        self.real.setAccessibleName("What the measured line is long, in px of the scene")
+        self.scale = QPushButton("Scale so that the measured line is this long")
+        self.scale.clicked.connect(self._scale)
+        self.measure_row = QHBoxLayout()
+        self.measure_row.addWidget(self.real)
+        self.measure_row.addWidget(self.scale)
+        layout.addLayout(self.measure_row)
+        layout.addWidget(self.complaint)
+        foot = QHBoxLayout()
+        self.choose = QPushButton("Choose a file…")
+        self.choose.clicked.connect(self._choose)
+        self.away = QPushButton("Take it away")
+        self.away.clicked.connect(lambda: self._try(lambda: self.show_file("")))
+        for button in (self.choose, self.away):
+            foot.addWidget(button)
+        foot.addStretch()
+        layout.addLayout(foot)
+        self.refresh()
+
+    def refresh(self) -> None:
+        scene = self.session.scene
+        there = bool(scene.reference)
+        name = "embedded" if scene.reference.startswith("data:") else scene.reference
+        self.about.setText(
+            f"{name}: under the shapes while you work, not in what is written out."
+            if there
+            else "An image to trace and to measure by. Choose one; it lies under the shapes, dimmed."
+        )
+        for word, name, part, _unit in FIELDS:
+            value = getattr(scene, name)
+            self.fields[word].setText(f"{value if part is None else value[part]:g}")
+            self.fields[word].setEnabled(there)
+        line = self.measured()
+        for widget in (self.real, self.scale):
+            widget.setVisible(there and line is not None)
+        if line is not None and not self.real.text():
+            self.real.setText(f"{line[1]:g}")
+        self.away.setVisible(there)
+        self.complaint.setVisible(bool(self.complaint.text()))
+        self.adjustSize()
+
+    # acts
+
+    def _try(self, act: Callable[[], object]) -> None:
+        self.complaint.setText("")
+        try:
+            act()
+        except ChalcedonError as problem:
+            self.complaint.setText(str(problem))
+        self.session.flush()
+        self.refresh()
+
+    def _typed(self, word: str, name: str, part: int | None) -> None:
+        scene = self.session.scene
+
+        def put() -> None:
+            value: Any = calculate(self.fields[word].text())
+            if part is not None:
+                pair = list(scene.stated(name))
+                pair[part] = value
+                value = tuple(pair)
+            scene.set(scene, name, value)
+
+        if scene.reference:
+            self._try(put)
+
+    def _choose(self) -> None:
+        folder = self.session.scene.folder
+        path, _ = QFileDialog.getOpenFileName(self, "Reference picture", folder or "", FILTER)
+        if path:
+            self._try(lambda: self.show_file(path))
+
+    def show_file(self, path: str) -> None:
+        """Lays the image of a file under the scene, as wide as the page; an empty path takes it away."""
+        scene = self.session.scene
+        source = source_for(path, scene.folder) if path else ""
+        if source:
+            load_image(source, scene.folder)
+        with scene.step("Lay a reference picture under the scene" if path else "Take the reference picture away"):
+            scene.set(scene, "reference", source)
+            if source:
+                scene.set(scene, "reference_at", (0, 0))
+                scene.set(scene, "reference_width", scene.size[0])
+
+    def _scale(self) -> None:
+        """Makes the measured line as long as was typed; its start stays where it is."""
+        line = self.measured()
+        if line is None:
+            return
+        (x, y), length = line
+
+        def act() -> None:
+            scene = self.session.scene
+            real = calculate(self.real.text())
+            if real <= 0 or length <= 0:
+                raise ValueProblem("a length above 0 is needed.", hint="Measure a line of the picture first.")
+            k = real / length
+            pixels = load_image(scene.reference, scene.folder)
+            width = scene.reference_width or pixels.shape[1]
+            rx, ry = scene.reference_at
+            with scene.step("Scale the reference picture"):
+                scene.set(scene, "reference_width", round(width * k, 3))
+                scene.set(scene, "reference_at", (round(x + (rx - x) * k, 3), round(y + (ry - y) * k, 3)))
+
+        self._try(act)
+
+    def open_at(self, spot: QPoint) -> None:
+        self.adjustSize()
+        self.move(spot)
+        self.show()
+        (self.fields["opacity"] if self.session.scene.reference else self.choose).setFocus()
