@@ -16,6 +16,7 @@ from chalcedon.geometry.path import Path, PathBuilder
 
 _SMOOTH = math.cos(math.radians(2.0))
 """Segments that meet at less than two degrees are one curve."""
+_GENTLE = math.cos(math.radians(8.0))
 _SAMPLES = 9
 """Points taken of every segment."""
 
@@ -23,10 +24,19 @@ _SAMPLES = 9
 class _Curve(NamedTuple):
     xs: Cubic
     ys: Cubic
+    straight: bool = False
 
 
-def with_fewer_curves(path: Path, tolerance: float) -> Path:
-    """The same outline with runs of curves joined, nowhere farther than `tolerance` px from what it was."""
+def _line(px: float, py: float, x: float, y: float) -> _Curve:
+    dx, dy = (x - px) / 3, (y - py) / 3
+    return _Curve((px, px + dx, x - dx, x), (py, py + dy, y - dy, y), True)
+
+
+def with_fewer_curves(path: Path, tolerance: float, lines: bool = False) -> Path:
+    """The same outline with runs of curves joined, nowhere farther than `tolerance` px from what it was.
+
+    With `lines`, runs of short lines that bend only a little are taken for curves, too.
+    """
     pen = PathBuilder()
     run: list[_Curve] = []
     px = py = 0.0
@@ -34,16 +44,21 @@ def with_fewer_curves(path: Path, tolerance: float) -> Path:
     def finish() -> None:
         while run:
             count, cubic = _longest(run, tolerance)
-            pen.cubic(cubic.xs[1], cubic.ys[1], cubic.xs[2], cubic.ys[2], cubic.xs[3], cubic.ys[3])
+            if count == 1 and cubic.straight:
+                pen.line(cubic.xs[3], cubic.ys[3])
+            else:
+                pen.cubic(cubic.xs[1], cubic.ys[1], cubic.xs[2], cubic.ys[2], cubic.xs[3], cubic.ys[3])
             del run[:count]
 
     for verb, c in path.segments():
-        if verb in "QC":
-            if verb == "Q":
+        if verb in "QC" or (lines and verb == "L"):
+            if verb == "L":
+                curve = _line(px, py, *c)
+            elif verb == "Q":
                 curve = _Curve(raise_quadratic(px, c[0], c[2]), raise_quadratic(py, c[1], c[3]))
             else:
                 curve = _Curve((px, c[0], c[2], c[4]), (py, c[1], c[3], c[5]))
-            if run and not _goes_on(run[-1], curve):
+            if run and not _goes_on(run[-1], curve, _GENTLE if lines else _SMOOTH):
                 finish()
             run.append(curve)
         else:
@@ -71,21 +86,21 @@ def single_cubic(path: Path) -> tuple[Cubic, Cubic] | None:
         elif verb == "Q":
             curves.append(_Curve(raise_quadratic(px, c[0], c[2]), raise_quadratic(py, c[1], c[3])))
         elif verb == "L":
-            xs = px, px + (c[0] - px) / 3, c[0] - (c[0] - px) / 3, c[0]
-            curves.append(_Curve(xs, (py, py + (c[1] - py) / 3, c[1] - (c[1] - py) / 3, c[1])))
+            curves.append(_line(px, py, *c))
         if c:
             px, py = c[-2], c[-1]
-    return _fit(curves, math.inf, 12) if curves else None
+    found = _fit(curves, math.inf, 40) if curves else None
+    return found and (found.xs, found.ys)
 
 
-def _goes_on(a: _Curve, b: _Curve) -> bool:
+def _goes_on(a: _Curve, b: _Curve, least: float) -> bool:
     out, into = _direction(a, True), _direction(b, False)
-    return out is not None and into is not None and out[0] * into[0] + out[1] * into[1] > _SMOOTH
+    return out is not None and into is not None and out[0] * into[0] + out[1] * into[1] > least
 
 
 def _direction(curve: _Curve, end: bool) -> tuple[float, float] | None:
     """The unit direction in which a curve leaves or arrives."""
-    xs, ys = curve
+    xs, ys = curve.xs, curve.ys
     for i in (2, 1, 0) if end else (1, 2, 3):
         dx, dy = (xs[3] - xs[i], ys[3] - ys[i]) if end else (xs[i] - xs[0], ys[i] - ys[0])
         size = math.hypot(dx, dy)
