@@ -3,19 +3,25 @@
 from hypothesis import strategies as st
 
 from chalcedon.formula import Formula
+from chalcedon.geometry.pathdata import Segment, print_path
 from chalcedon.scene import (
     Annulus,
     Arc,
     Circle,
     Ellipse,
+    Gradient,
     Group,
+    Image,
     Line,
+    Path,
+    Picture,
     Polyline,
     Rect,
     RegularPolygon,
     Scene,
     Star,
     Step,
+    Text,
 )
 
 coordinate = st.floats(-200, 200, allow_nan=False).map(lambda v: round(v, 2))
@@ -63,14 +69,54 @@ arcs = made(Arc, radii=radii, start=angle, sweep=sweep, ends=st.sampled_from(["o
 annuli = made(Annulus, inner=length, outer=length, start=angle, sweep=sweep)
 polygons = made(RegularPolygon, sides=st.integers(3, 12), radius=length, facing=angle)
 stars = made(Star, tips=st.integers(2, 9), outer=length, inner=length, facing=angle)
-leaves = st.one_of(rects, circles, ellipses, lines, polylines, arcs, annuli, polygons, stars)
+smooth = made(
+    Polyline,
+    points=st.lists(point, min_size=2, max_size=6, unique=True),
+    closed=st.booleans(),
+    curve=st.sampled_from([0.5, 1]),
+    fill_rule=st.sampled_from(["nonzero", "evenodd"]),
+)
+flags = st.sampled_from([0.0, 1.0])
+segment = st.one_of(
+    point.map(lambda n: Segment("L", n)),
+    st.tuples(*[coordinate] * 4).map(lambda n: Segment("Q", n)),
+    st.tuples(*[coordinate] * 6).map(lambda n: Segment("C", n)),
+    st.tuples(length, length, angle, flags, flags, coordinate, coordinate).map(lambda n: Segment("A", n)),
+    st.just(Segment("Z", ())),
+    point.map(lambda n: Segment("M", n)),
+)
+path_data = st.tuples(point, st.lists(segment, min_size=1, max_size=6)).map(
+    lambda v: print_path([Segment("M", v[0]), *v[1]])
+)
+paths = made(Path, data=path_data, fill_rule=st.sampled_from(["nonzero", "evenodd"]))
+pills = made(Rect, size=radii, corners=st.tuples(length), corner_style=st.just("smooth"))
+leaves = st.one_of(rects, circles, ellipses, lines, polylines, arcs, annuli, polygons, stars, smooth, paths, pills)
+texts = made(
+    Text,
+    content=st.text(alphabet="Lamp afi שלום\n12", max_size=12),
+    size=st.floats(4, 60).map(lambda v: round(v, 1)),
+    width=st.sampled_from([0, 40, 90]),
+    align=st.sampled_from(["left", "center", "right", "justify"]),
+)
+images = st.tuples(point, radii, st.sampled_from(["", "net.png", "data:image/png;base64,AAAA"])).map(
+    lambda v: Image(at=v[0], size=v[1], source=v[2])
+)
+stops = st.lists(
+    st.tuples(st.floats(0, 1), st.sampled_from(["#d97b4a", "var(--tide)", "#fff8"])), min_size=1, max_size=4
+)
+gradient = st.one_of(
+    st.tuples(st.just("linear"), st.tuples(*[coordinate] * 4), stops),
+    st.tuples(st.just("radial"), st.tuples(coordinate, coordinate, length), stops),
+).map(lambda v: Gradient(v[0], v[1], tuple(sorted(v[2])), "reflect", "scene"))
+paint = st.one_of(color, gradient, st.just("var(--tide, teal)"), st.just(Picture("net.png", "tile")))
 
 
 @st.composite
 def decorated(draw):
     """A shape with any of the properties that don't change its outline, formulas and unknown ones included."""
-    shape = draw(leaves)
-    shape.fill = draw(color)
+    shape = draw(st.one_of(leaves, texts, images))
+    if not isinstance(shape, Image):
+        shape.fill, shape.stroke = draw(paint), draw(paint)
     for name, values in (
         ("label", st.text(max_size=8)),
         ("note", st.text(max_size=8)),
@@ -78,10 +124,18 @@ def decorated(draw):
         ("visible", st.booleans()),
         ("locked", st.booleans()),
         ("pointer", st.sampled_from(["painted", "fill", "stroke", "all", "box", "none"])),
+        ("blend", st.sampled_from(["multiply", "hue", "screen"])),
+        ("shadow", st.tuples(coordinate, coordinate, length, st.just("#00000080"))),
+        ("cuts", st.booleans()),
         ("dash", st.lists(length, max_size=4)),
         ("dash_offset", coordinate),
+        ("stroke_align", st.sampled_from(["center", "inside", "outside"])),
+        ("start_head", st.sampled_from(["none", "barb", "dot"])),
+        ("end_head", st.sampled_from(["none", "triangle", "bar", "diamond"])),
+        ("head_size", st.floats(0.5, 9)),
+        ("steady", st.booleans()),
     ):
-        if draw(st.booleans()):
+        if name in shape.properties and draw(st.booleans()):
             shape.assign(name, draw(values))
     if draw(st.booleans()):
         shape.at = (Formula("pointer.x - 60", draw(coordinate)), draw(st.floats(-1e9, 1e9)))

@@ -30,10 +30,10 @@ def test_render_hit_check_new(scene_file, tmp_path):
     out = tmp_path / "a.png"
     run("render", str(scene_file), str(out), "--scale", "0.5")
     assert (QImage(str(out)).width(), QImage(str(out)).height()) == (480, 300)
-    hits = json.loads(run("hit", str(scene_file), "742", "112").stdout)
+    hits = json.loads(run("hit", str(scene_file), "710", "118").stdout)
     assert hits[0]["id"] == "disc" and set(hits[0]) == {"id", "part", "distance"}
     points = tmp_path / "p.json"
-    points.write_text("[[742, 112], [742, 70], [-500, 3]]")
+    points.write_text("[[710, 118], [698, 118], [-500, 3]]")
     rows = json.loads(run("hit", str(scene_file), "--points", str(points)).stdout)
     assert rows[0] == hits and rows[2] == []
     assert rows[1][0]["distance"] == pytest.approx(4, abs=0.02)
@@ -42,7 +42,7 @@ def test_render_hit_check_new(scene_file, tmp_path):
 
 
 def test_problems_are_sentences_with_exit_status(scene_file, tmp_path):
-    bad = scene_file.read_text().replace('"radius":46', '"radius":"x"')
+    bad = scene_file.read_text().replace('"radius":48', '"radius":"x"')
     scene_file.write_text(bad)
     line = next(i for i, text in enumerate(bad.splitlines(), 1) if '"radius":"x"' in text)
     found = run("check", str(scene_file), code=1).stdout

@@ -17,6 +17,7 @@ from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene import Group, Image, Path, Scene, Shape
 from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import Painted
+from chalcedon.scene.values import place_in
 
 WORDS = {"union": "Unite", "difference": "Subtract", "intersection": "Intersect", "exclusion": "Exclude"}
 
@@ -114,6 +115,10 @@ def as_path(scene: Scene, node: Node) -> Path:
     new.at = shape.stated("at") if node.host is None else node._middle_of_host()
     if new.properties["pivot"].default != shape.stated("pivot"):
         new.pivot = shape.stated("pivot")
+    if node.kind.text and shape.steps:  # the box of letters is not the box of their outlines
+        x, y = place_in(node.box, shape.pivot)
+        left, top, right, bottom = node.outline.bounds()
+        new.pivot = ((x - left) / max(right - left, 1e-9), (y - top) / max(bottom - top, 1e-9))
     new.data = data_of(node.outline)
     parent = shape.parent
     assert parent is not None

@@ -30,7 +30,7 @@ TOUCH = 0.01
 """Scene px at which two points are one."""
 
 
-GRAVE = frozenset(("malformed", "no such shape", "no such colour", "no image", "no stops"))
+GRAVE = frozenset(("malformed", "no such shape", "no such colour", "no image"))
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,7 @@ from chalcedon.evaluate.checkup import Remark, Repair
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.formula import Formula
 from chalcedon.problems import nearest
-from chalcedon.scene import Annulus, Gradient, Rect, Shape, Star, Text
+from chalcedon.scene import Annulus, Rect, Shape, Star, Text
 from chalcedon.scene.paints import names_in, paints_of
 from chalcedon.scene.shapes import ancestry
 from chalcedon.scene.values import Ref
@@ -67,8 +67,6 @@ def _paints(display: DisplayList, shape: Shape) -> Iterator[Remark]:
             yield Remark(
                 shape, "no such colour", f"{name} names {lacking}, and the palette has no such colour. {hint}", name
             )
-        if isinstance(paint, Gradient) and not paint.stops:
-            yield Remark(shape, "no stops", f"the gradient of the {name} has no stops, so it paints nothing.", name)
 
 
 def _text(display: DisplayList, shape: Shape) -> Iterator[Remark]:

@@ -185,13 +185,19 @@ def _number(value: float) -> str:
 
 
 def outline_of(segments: Iterable[Segment]) -> Path:
-    """The outline of segments, arcs as cubics."""
+    """The outline of segments, arcs as cubics. A move that nothing follows draws nothing, and isn't in it."""
     pen = PathBuilder()
     x = y = 0.0
+    start: tuple[float, ...] | None = None
     for letter, n in segments:
         if letter == "M":
-            pen.move(*n)
-        elif letter == "L":
+            start = n
+            x, y = n
+            continue
+        if start is not None:
+            pen.move(*start)
+            start = None
+        if letter == "L":
             pen.line(*n)
         elif letter == "Q":
             pen.quadratic(*n)
