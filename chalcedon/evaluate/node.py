@@ -236,7 +236,7 @@ class Node:
             return
         box = self.box
         if self.kind.overhangs:
-            box = union([box, self.outline.bounds()])
+            box = union([box, self.outline.bounds(), *self.fill_region.boxes])  # type: ignore[union-attr]
         pen = self.pen
         if pen is not None and pen.width > 0.0 and (self.stroke is not None or self.pointer in ("stroke", "all")):
             reach = pen.width / 2 if self.kind.tight else pen.reach()

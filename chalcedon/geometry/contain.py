@@ -76,13 +76,13 @@ class Region:
 class Cells:
     """Boxes of which any may hold a point: where text is hit."""
 
-    __slots__ = ("_cells",)
+    __slots__ = ("boxes",)
 
     def __init__(self, cells: Sequence[Box]) -> None:
-        self._cells = cells
+        self.boxes = cells
 
     def contains(self, x: float, y: float) -> bool:
-        return any(a <= x <= c and b <= y <= d for a, b, c, d in self._cells)
+        return any(a <= x <= c and b <= y <= d for a, b, c, d in self.boxes)
 
 
 def _x_at(xs: Cubic, ys: Cubic, y: float) -> float:

@@ -73,7 +73,7 @@ def part_at(node: Node, x: float, y: float) -> tuple[str, tuple[float, float]] |
         return "stroke", (lx, ly)
     if (
         ((has_fill(node) and rule == "painted") or rule in ("fill", "all"))
-        and holds(node.box, lx, ly)
+        and (node.kind.text or holds(node.box, lx, ly))  # characters reach out of the box of a text
         and node.fill_region.contains(lx, ly)
     ):
         return ("text" if node.kind.text else "image" if node.picture is not None else "fill"), (lx, ly)

@@ -83,11 +83,11 @@ def with_shadow(sheet: QImage, shadow: Shadow, scale: float) -> QImage:
     from scipy.ndimage import gaussian_filter, shift
 
     alpha = pixels(sheet)[:, :, 3].astype(np.float32)
+    dx, dy = shadow.x * scale, shadow.y * scale
+    if dx or dy:  # moved before it is blurred: the picture may end where the shape does
+        alpha = shift(alpha, (dy, dx), order=1, mode="constant")
     if shadow.blur > 0:
         alpha = gaussian_filter(alpha, shadow.blur * scale / 2, mode="constant", truncate=3.0)
-    dx, dy = shadow.x * scale, shadow.y * scale
-    if dx or dy:
-        alpha = shift(alpha, (dy, dx), order=1, mode="constant")
     color = shadow.color  # resolved by the evaluation
     alpha *= color[3] / 255.0
     out = QImage(sheet.size(), FORMAT)
