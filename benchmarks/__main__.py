@@ -19,6 +19,7 @@ def main():
     for name, act in (
         ("repaint", lambda: [core.repaint()]),
         ("hits", core.hits),
+        ("geometry", core.geometry),
         ("files", core.files),
         ("desk", desk.rows),
     ):

@@ -8,16 +8,22 @@ from pathlib import Path
 
 import numpy as np
 import orjson
+import uharfbuzz as hb
 from PySide6.QtGui import QColor, QImage, QPainter, QTransform
 
 from benchmarks.measure import Row, each, interleaved, show
 from benchmarks.scenes import mixed
 from chalcedon.evaluate import DisplayList
+from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.files import read_scene, save_scene, scene_bytes
+from chalcedon.geometry.batch import flatten_cubics
 from chalcedon.hit import HitTester
 from chalcedon.painter import render_image
 from chalcedon.painter.convert import prepared
 from chalcedon.painter.job import FORMAT
+from chalcedon.text.fonts import choose
+from chalcedon.text.layout import Block, lay_out
+from chalcedon.text.shape import Style
 
 
 def repaint():
@@ -142,3 +148,91 @@ def files():
         )
     )
     return rows
+
+
+def geometry():
+    """Flattening, outlines a change, text, stroking and shape algebra."""
+    chance = random.Random(3)
+    controls = np.array([[[chance.uniform(0, 60) for _ in range(2)] for _ in range(4)] for _ in range(20_000)])
+
+    def copied():
+        return np.concatenate([controls[:, :1], controls[:, 1:]], axis=1).copy()
+
+    ours, reference = interleaved(lambda: flatten_cubics(controls, 0.1), copied)
+    points = len(flatten_cubics(controls, 0.1)[0])
+    rows = [
+        Row(
+            f"flattening 20,000 cubics into {points:,} points",
+            f"{show(ours)}: {len(controls) / ours / 1000:.0f} a ms",
+            f"copying their controls {show(reference)}",
+            f"{ours / reference:.1f}",
+            "300 a ms",
+        ),
+        _outlines(),
+    ]
+    words = [chance.choice(("harbour", "lamp", "tide", "quay", "water", "buoy", "of", "the")) for _ in range(1000)]
+    style = Style("Source Sans Pro", 16)
+    text = " ".join(words)
+    count = iter(range(10**6))
+
+    def laid_out():
+        return lay_out(Block(f"{next(count)} {text}", style, 400))  # never the same twice: nothing is remembered
+
+    def shaped():
+        buffer = hb.Buffer()
+        buffer.add_str(f"{next(count)} {text}")
+        buffer.guess_segment_properties()
+        hb.shape(choose(style.family).face.font, buffer)
+
+    ours, reference = interleaved(laid_out, shaped)
+    rows.append(
+        Row(
+            "1,000 words of wrapped text laid out",
+            show(ours),
+            f"shaped once in one run {show(reference)}",
+            f"{ours / reference:.1f}",
+            "50 ms",
+        )
+    )
+    return rows
+
+
+def _outlines():
+    """How often an outline is built while shapes are moved, and while one number of one of them is changed."""
+    scene = mixed(1000)
+    display = DisplayList(scene)
+    tester = HitTester(scene, display)
+    render_image(display)
+    made = 0
+    for kind, (outline, box) in list(OUTLINES.items()):
+
+        def counted(values, outline=outline):
+            nonlocal made
+            made += 1
+            return outline(values)
+
+        OUTLINES[kind] = counted, box
+    for node in display.order:
+        node.kind.outline = OUTLINES[node.shape.kind][0]
+    one = next(s for s in scene.walk() if "size" in s.properties)
+    for i in range(100):  # moved, painted, hit, measured
+        for shape in list(scene.walk())[:20]:
+            if "at" in shape.properties and shape.kind != "group":
+                shape.at = (i, i)
+        tester.follow(display.update())
+        render_image(display)
+        tester.hit_test(i, i)
+    moved, made = made, 0
+    for i in range(100):
+        one.size = (10 + i, 20)
+        tester.follow(display.update())
+        render_image(display)
+        tester.hit_test(*one.at)
+        display.node(one).painted_bounds()
+    return Row(
+        "outlines built while 20 of 1,000 shapes are moved 100 times; while one size is changed 100 times",
+        f"{moved}; {made}",
+        "one a change of geometry: 0; 100",
+        f"{made / 100:.2f}",
+        "1 a change",
+    )

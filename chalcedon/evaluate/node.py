@@ -21,6 +21,8 @@ from chalcedon.scene.values import place_in
 
 TOLERANCE = 0.004
 """How far flattened curves may run from the true ones, in scene px."""
+MANY = 200
+"""Segments from which on an outline is flattened in one batch."""
 
 
 class Node:
@@ -314,7 +316,13 @@ class Node:
     def edges(self) -> list[tuple[float, float, float, float]]:
         """The outline as straight edges in scene px."""
         if self._edges is None:
-            self._edges = edges(flatten(self.outline.mapped(self.world), TOLERANCE))
+            outline = self.outline.mapped(self.world)
+            if len(outline.verbs) < MANY:
+                self._edges = edges(flatten(outline, TOLERANCE))
+            else:
+                from chalcedon.geometry.batch import edges_of  # NumPy, only where it pays
+
+                self._edges = edges_of(outline, TOLERANCE)
         return self._edges
 
     def bounds(self) -> Box:
