@@ -2,11 +2,13 @@
 
 import json
 import sys
+import tempfile
 from pathlib import Path
 
 from chalcedon.desk.commands import COMMANDS, MENUS
 from chalcedon.files.schema import schema
-from chalcedon.scene import KINDS, OFFERED, Scene
+from chalcedon.scene import KINDS, OFFERED, Group, Scene
+from chalcedon.scene.given import GIVEN
 from chalcedon.scene.shapes import Shape
 from chalcedon.scene.steps import OPS
 
@@ -22,7 +24,7 @@ EXAMPLES = {
     "annulus": "annulus 140 65 26 52 -60 240 fill #3e7f65",
     "regular_polygon": "regular_polygon 140 65 6 52 fill #7fa3b8",
     "star": "star 140 70 7 58 30 fill #dca443",
-    "path": "path 30 100 'M0 0 C40 -110 70 -110 110 0 S170 90 220 -40' fill none stroke #3e7f65 6 cap round",
+    "path": "path 30 70 'M0 0 C40 -80 70 -80 110 0 S180 80 220 0' fill none stroke #3e7f65 6 cap round",
     "text": "text 40 40 'Low water' 44 fill #22292e",
     "image": "image 80 20 buoy.png 120 90",
     "group": "group 140 65 rotate 20",
@@ -65,11 +67,16 @@ def reference():
     for kind in OFFERED:
         cls = KINDS[kind]
         doc = " ".join((cls.__doc__ or "").split())
-        out += ["", f"## {kind}", "", doc, "", f"In a new line: `{EXAMPLES[kind]}`", ""]
+        picture = f"![{EXAMPLES[kind]}](kinds/{kind}.png)"
+        out += ["", f"## {kind}", "", doc, "", picture, "", f"In a new line: `{EXAMPLES[kind]}`", ""]
         leading = ", ".join(f"`{n}`" for n in cls.leading)
         out += [f"Without a name, in this order: {leading}.", ""]
         own = {n: p for n, p in cls.properties.items() if n not in common or n in cls.__dict__}
         out += table(own) if own else ["Nothing of its own."]
+        if kind in GIVEN:
+            out += ["", "It can also be given, in a new line, in the text form and in the library, by:", ""]
+            out += ["| word | numbers | |", "| --- | --- | --- |"]
+            out += [f"| `{word}` | {', '.join(f.labels)} | {f.help} |" for word, f in GIVEN[kind].items()]
     out += [
         "",
         "## Steps",
@@ -106,6 +113,30 @@ TITLES = {
 }
 
 
+BUOY = """circle 60 50 26 fill radial #ffd98a #b9772a stroke #5c3d12 4
+rect 60 50 50 13 anchor center fill #f6efe0
+line 60 24 0 -14 stroke #5c3d12 4 end_head dot"""
+
+
+def pictures(folder):
+    """One picture a kind, of its example, rendered by the same code as every scene."""
+    from chalcedon.painter.export import render_file
+    from chalcedon.source import parse_line
+
+    folder.mkdir(exist_ok=True)
+    with tempfile.TemporaryDirectory() as aside:
+        buoy = Scene([parse_line(line) for line in BUOY.splitlines()], size=(120, 90), background="#c9dbe6")
+        render_file(buoy, f"{aside}/buoy.png", 2.0)
+        for kind in OFFERED:
+            shape = parse_line(EXAMPLES[kind])
+            if isinstance(shape, Group):
+                shape.attach(parse_line("rect -80 -30 70 60 8 fill #7fa3b8"), 0)
+                shape.attach(parse_line("circle 40 0 30 fill #dca443"), 1)
+            scene = Scene([shape], size=(280, 130), background="#F7F5F1")
+            scene.folder = aside
+            render_file(scene, str(folder / f"{kind}.png"), 1.5)
+
+
 def schema_text():
     return json.dumps(schema(), indent=1, ensure_ascii=False) + "\n"
 
@@ -115,9 +146,13 @@ def main():
     (DOCS / "reference.md").write_text(reference())
     (DOCS / "scene.schema.json").write_text(schema_text())
     if "--pictures" in sys.argv:
-        from scripts.make_screenshots import main as pictures
+        from chalcedon.desk.app import make_app
+        from scripts.make_screenshots import main as screenshots
 
-        pictures(DOCS / "screenshots")
+        app = make_app()  # before anything that would make a lesser one
+        pictures(DOCS / "kinds")
+        screenshots(DOCS / "screenshots")
+        app.processEvents()
 
 
 if __name__ == "__main__":

@@ -69,6 +69,40 @@ def steps(s: Studio) -> None:
     s.shoot("steps-and-measure")
 
 
+def gradient(s: Studio) -> None:
+    hull = s.session.scene["hull"]
+    hull.steps = [{"rotate": -6}, {"scale": [1.1, 1]}]
+    s.session.flush()
+    s.window.canvas.view.fit((350, 330, 640, 560), s.window.canvas.area())
+    s.window.canvas.view_changed.emit()
+    s.focus("hull", ("paint", "fill", ()))
+    s.window.probe.follow((470, 470))
+    s.shoot("gradient-and-steps")
+
+
+def points(s: Studio) -> None:
+    s.window.canvas.view.fit((380, 330, 620, 520), s.window.canvas.area())
+    s.window.canvas.view_changed.emit()
+    s.window.canvas.edit_points(s.session.scene["sail"])
+    x, y = s.session.node(s.session.scene["sail"]).world.map(66, -4)
+    s.click(x, y)
+    s.window.probe.follow((x, y))
+    s.shoot("point-editing")
+    s.window.canvas.set_kind("")
+
+
+def checkup(s: Studio) -> None:
+    from chalcedon.scene import Path
+
+    pennant = Path(id="pennant_2", at=(560, 250), data="M0 -70 L41 57 L-66 -22 L66 -22 L-41 57 Z")
+    pennant.fill, pennant.stroke, pennant.stroke_width = "#f1e4bd", "#b8482a", 5
+    s.session.scene.add(pennant)
+    s.session.flush()
+    s.window.run_command("outline.check")
+    s.shoot("check-up")
+    s.window.messages.dismiss()
+
+
 def polyline(s: Studio) -> None:
     canvas = s.window.canvas
     canvas.set_kind("polyline")
@@ -103,7 +137,7 @@ def main(folder: Path) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
     studio = Studio(folder)
-    for view in (main_window, steps, polyline, new_line, basalt):
+    for view in (main_window, steps, gradient, points, checkup, polyline, new_line, basalt):
         studio.fresh()
         view(studio)
     studio.window.close()

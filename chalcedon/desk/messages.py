@@ -69,8 +69,7 @@ class MessageBar(QWidget):
             button = QPushButton(word)
             button.setAutoDefault(True)
             button.clicked.connect(lambda _=False, a=act: self._answer(a))
-            self._layout.insertWidget(self._layout.count() - 1, button)
-            self._answers.append(button)
+            self._insert(button)
         self._place()
         self._answers[0].setFocus()
 
@@ -101,11 +100,15 @@ class MessageBar(QWidget):
         keep.clicked.connect(lambda: self._answer(lambda: None))
         back.clicked.connect(self.dismiss)
         for widget in (entry, keep, back):
-            self._layout.insertWidget(self._layout.count() - 1, widget)
-            self._answers.append(widget)
+            self._insert(widget)
         self._place()
         entry.setFocus()
         attempt(value)
+
+    def _insert(self, widget: QWidget) -> None:
+        self._layout.insertWidget(self._layout.count() - 1, widget)
+        widget.show()  # what isn't shown takes no room when the height of the text is worked out
+        self._answers.append(widget)
 
     def _answer(self, act: Callable[[], object]) -> None:
         self._drop = None
