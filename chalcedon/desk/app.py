@@ -11,7 +11,7 @@ import platformdirs
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
-from chalcedon.desk import theme
+from chalcedon.desk import guard, theme
 from chalcedon.desk.window import Window
 
 
@@ -50,6 +50,7 @@ def run(file: str | None, theme_name: str | None = None) -> int:
         return 2
     store = settings()
     window = open_window(store, theme_name)
+    guard.install(window.session.say)
     geometry = store.value("geometry")
     if geometry is not None:
         window.restoreGeometry(geometry)

@@ -18,11 +18,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.theme import theme
 from chalcedon.scene.color import RGBA
 
 
-class Bar(QWidget):
+class Bar(Guarded, QWidget):
     """One or two fractions set by pressing, dragging or arrow keys."""
 
     moved = Signal(float, float)
@@ -82,7 +83,7 @@ class Bar(QWidget):
         painter.end()
 
 
-class StopBar(QWidget):
+class StopBar(Guarded, QWidget):
     """The stops of a gradient along a bar. A press on a stop takes hold of it, one beside the stops adds one; Delete
     takes the stop away, the arrow keys move it, Page Up and Page Down go to the next."""
 

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 from chalcedon.desk.bars import StopBar
 from chalcedon.desk.chips import draw_chip
 from chalcedon.desk.colorfields import WIDE, ColorFields
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.theme import font, theme
 from chalcedon.files.images import source_for
 from chalcedon.problems import ChalcedonError
@@ -32,7 +33,7 @@ MOST_USED = 20
 KINDS = ("none", "colour", "linear", "radial", "image")
 
 
-class ColorPicker(QFrame):
+class ColorPicker(Guarded, QFrame):
     """A popup. Emits `picked` with a paint as the scene stores it while the person tries things out, and `named` with
     the palette when a colour is given a name or changed there."""
 

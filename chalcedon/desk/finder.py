@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from chalcedon.desk.commands import COMMANDS
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.theme import font, theme
 
 if TYPE_CHECKING:
@@ -39,7 +40,7 @@ class Entry:
         self.text, self.side, self.act, self.usable, self.keys = text, side, act, usable, keys
 
 
-class _Look(QStyledItemDelegate):
+class _Look(Guarded, QStyledItemDelegate):
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
@@ -58,7 +59,7 @@ class _Look(QStyledItemDelegate):
         return QSize(100, 30)
 
 
-class _Entry(QLineEdit):
+class _Entry(Guarded, QLineEdit):
     def __init__(self, owner: Finder) -> None:
         super().__init__()
         self.owner = owner
@@ -80,7 +81,7 @@ class _Entry(QLineEdit):
         self.owner.hide()
 
 
-class Finder(QFrame):
+class Finder(Guarded, QFrame):
     """A panel over the window. Enter does or goes to what is chosen; Escape goes back to where the person was."""
 
     def __init__(self, window: Window) -> None:

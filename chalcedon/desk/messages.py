@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton, QWidget
 
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.theme import font, theme
 from chalcedon.formula.arithmetic import calculate
 from chalcedon.problems import ChalcedonError
@@ -15,7 +16,7 @@ from chalcedon.problems import ChalcedonError
 NOTE_MS = 5000
 
 
-class MessageBar(QWidget):
+class MessageBar(Guarded, QWidget):
     """One strip along the foot of a host, over it, so that nothing in the window moves when it comes and goes.
 
     A question replaces what is shown; a note never replaces a question.

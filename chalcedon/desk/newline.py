@@ -6,6 +6,7 @@ from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ChalcedonError
@@ -14,7 +15,7 @@ from chalcedon.source import hint_at, parse_line, parse_text
 MOST_SHOWN = 7
 
 
-class _Entry(QLineEdit):
+class _Entry(Guarded, QLineEdit):
     """A line whose arrow keys and Tab go to the completion while it is shown."""
 
     def __init__(self, owner: NewLine) -> None:
@@ -57,7 +58,7 @@ class _Entry(QLineEdit):
         self.owner.show_hint(False)
 
 
-class NewLine(QWidget):
+class NewLine(Guarded, QWidget):
     """Enter adds the shape after the selected row, wearing the next shape's paint where the line names none."""
 
     left = Signal()

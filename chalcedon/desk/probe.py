@@ -7,6 +7,7 @@ from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPain
 from PySide6.QtWidgets import QToolTip, QWidget
 
 from chalcedon.desk.chips import chip_brush, palette_of
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger.parts import show
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
@@ -18,7 +19,7 @@ CHIP = 27
 EVERY_MS = 30
 
 
-class Probe(QWidget):
+class Probe(Guarded, QWidget):
     """A strip under the canvas. Its chips can be clicked, and walked with the arrow keys."""
 
     def __init__(self, session: Session) -> None:

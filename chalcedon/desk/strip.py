@@ -12,6 +12,7 @@ from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.colorpicker import ColorPicker
 from chalcedon.desk.glyphs import icon
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 
@@ -46,14 +47,14 @@ KEYS = {
 }
 
 
-class _KindButton(QToolButton):
+class _KindButton(Guarded, QToolButton):
     doubled = Signal()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         self.doubled.emit()
 
 
-class PaintChip(QToolButton):
+class PaintChip(Guarded, QToolButton):
     """A paint that opens a picker."""
 
     def __init__(self, session: Session, name: str) -> None:

@@ -30,6 +30,7 @@ from chalcedon.desk.commands.command import several
 from chalcedon.desk.edits import Edits
 from chalcedon.desk.filing import Filing
 from chalcedon.desk.finder import Finder
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger.widget import Ledger
 from chalcedon.desk.messages import MessageBar
 from chalcedon.desk.newline import NewLine
@@ -46,7 +47,7 @@ from chalcedon.scene import Shape
 LEDGER_WIDTH = 464
 
 
-class _Head(QWidget):
+class _Head(Guarded, QWidget):
     """Menus, title and the way to the finder, in one line."""
 
     def __init__(self, window: Window) -> None:
@@ -100,7 +101,7 @@ class _Head(QWidget):
         painter.end()
 
 
-class Window(QMainWindow):
+class Window(Guarded, QMainWindow):
     """Holds the parts together; each part follows the session by itself."""
 
     session: Session

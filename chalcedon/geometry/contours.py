@@ -303,10 +303,21 @@ def cornered(c: Contour, knot: int) -> Contour:
             continue
         start, end = c.knots[index], c.end_of(index)
         s = _put_control(as_cubic(segments[index], start), start, leaving, c.knots[knot])
-        if s.numbers[:2] == start and s.numbers[2:4] == end:
+        if all(_on_chord(start, end, (s.numbers[i], s.numbers[i + 1])) for i in (0, 2)):
             s = Segment("L", end)
         segments[index] = s
     return replace(c, segments=tuple(segments))
+
+
+def _on_chord(a: Point, b: Point, p: Point) -> bool:
+    """Whether a point lies on the straight way from a to b."""
+    dx, dy = b[0] - a[0], b[1] - a[1]
+    size = math.hypot(dx, dy)
+    if size == 0.0:
+        return p == a
+    across = abs((p[0] - a[0]) * dy - (p[1] - a[1]) * dx) / size
+    along = ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / size
+    return across <= 1e-3 + 1e-6 * size and -1e-3 <= along <= size + 1e-3
 
 
 def is_smooth(c: Contour, knot: int) -> bool:

@@ -222,3 +222,24 @@ def test_closing_asks_when_something_is_not_saved(desk):
     assert desk.w.isVisible()
     desk.w.run_command("edit.undo")
     assert desk.w.close()
+
+
+def test_a_fault_of_our_own_is_written_down_and_said_and_the_window_goes_on(desk, tmp_path, monkeypatch):
+    """The binding crashes on exceptions that C code raised when they leave a method that Qt calls."""
+    import sys
+
+    from chalcedon.desk import guard
+
+    monkeypatch.setattr(guard, "faults_file", lambda: tmp_path / "state" / "faults.txt")
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    guard.install(desk.session.say)
+    broken = desk.w.canvas.tool
+    monkeypatch.setattr(broken, "draw", lambda painter: [].remove("something that isn't there"))
+    for _ in range(3):
+        desk.w.canvas.repaint()
+    assert "A fault in Chalcedon itself: ValueError" in desk.said and "Your scene is as it was" in desk.said
+    text = (tmp_path / "state" / "faults.txt").read_text()
+    assert text.count("Traceback") == 1, "said once, not at every frame"
+    monkeypatch.undo()
+    desk.click(600, 100)
+    assert desk.chosen == ["moon"]

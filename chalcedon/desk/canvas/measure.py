@@ -40,6 +40,10 @@ def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
         return _described(node, name.removeprefix("also "), path, parent)
     if name == "at":
         return _at(node, path, parent)
+    if name == "size" and shape.kind == "text":
+        size = shape.size  # type: ignore[attr-defined]
+        left, top = node.box[:2]
+        return _span(node.world, (left, top), (left, top + size), f"size {size:g}")
     if name == "size":
         w, h = shape.size  # type: ignore[attr-defined]
         if path == (0,):

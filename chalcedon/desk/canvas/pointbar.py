@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.theme import font, theme
 
 if TYPE_CHECKING:
@@ -24,7 +25,7 @@ ACTS = (
 )
 
 
-class PointBar(QWidget):
+class PointBar(Guarded, QWidget):
     """Stands at the top of the canvas, in the middle."""
 
     def __init__(self, canvas: Canvas) -> None:

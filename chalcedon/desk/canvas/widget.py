@@ -18,6 +18,7 @@ from chalcedon.desk.canvas.tool import Pointer, Tool
 from chalcedon.desk.canvas.view import View
 from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.canvas.yardstick import MeasureTool
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger.stages import outline_in
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
@@ -38,7 +39,7 @@ SLICE = 0.008
 """Seconds of one idle slice."""
 
 
-class Canvas(QWidget):
+class Canvas(Guarded, QWidget):
     """Shows the session's scene. Follows its changes; asks the current tool what the pointer means."""
 
     pointed = Signal(object)
@@ -256,8 +257,14 @@ class Canvas(QWidget):
             self.fit()
         self.tiles.zoom_to(self.view.zoom * self.view.ratio, self.view, self.width(), self.height())
         painter = QPainter(self)
+        try:
+            self._paint_all(painter, event.region())
+        finally:
+            painter.end()
+
+    def _paint_all(self, painter: QPainter, region: QRegion) -> None:
         budget = FRAME * 5 if self._first else FRAME
-        if not self.tiles.paint(painter, self.view, event.region(), self.size(), budget):
+        if not self.tiles.paint(painter, self.view, region, self.size(), budget):
             self._stale = True
         self._first = False
         if not self._idle.isActive():
@@ -267,7 +274,6 @@ class Canvas(QWidget):
         self._rulers.draw(painter, self.view, self.size(), self.pointer)
         if self.hasFocus():
             painter.fillRect(6, 6, overlay.RULER - 12, overlay.RULER - 12, theme().color("carnelian"))
-        painter.end()
 
     def _overlay_area(self) -> QRect:
         """What the overlay may cover now: the selection with its handles, and the word beside the pointer."""

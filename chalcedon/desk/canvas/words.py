@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QPlainTextEdit
 
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.theme import font, theme
 from chalcedon.scene import Text
 
@@ -17,7 +18,7 @@ if TYPE_CHECKING:
 LEAST_WIDTH, LINE = 220, 22
 
 
-class WordsEditor(QPlainTextEdit):
+class WordsEditor(Guarded, QPlainTextEdit):
     """The scene follows while it is written. Escape takes everything back, Ctrl+Enter or a click elsewhere keeps it."""
 
     def __init__(self, canvas: Canvas, shape: Text) -> None:

@@ -61,8 +61,10 @@ class MeasureTool(Tool):
         reach = GRAB / self.canvas.view.zoom
         best: tuple[float, Point] | None = None
         seen = 0
-        for hit in self.session.tester.hit_test(p.sx, p.sy, radius=reach):
-            node = self.session.node(hit.shape)
+        around = p.sx - reach, p.sy - reach, p.sx + reach, p.sy + reach
+        for node in self.session.tester.index.within(around):
+            if not node.visible:
+                continue
             box = node.bounds()
             middle = (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
             for spot in [*corners_of(node), middle, node.world.map(0.0, 0.0)]:

@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.ledger.parts import exact, with_part
 from chalcedon.desk.session import Session
@@ -23,7 +24,7 @@ if TYPE_CHECKING:
     from chalcedon.scene.declare import Declared
 
 
-class CellEditor(QLineEdit):
+class CellEditor(Guarded, QLineEdit):
     """Stands over a cell. Emits `finished` with +1 or -1 to go on to the next or the previous value, else 0."""
 
     finished = Signal(int)

@@ -26,6 +26,12 @@ class RowPainter:
     def paint(self, region: QRegion) -> None:
         """Paints what of the viewport is in `region`."""
         painter = QPainter(self.ledger.viewport())
+        try:
+            self._paint_all(painter, region)
+        finally:
+            painter.end()
+
+    def _paint_all(self, painter: QPainter, region: QRegion) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         t = theme()
         width, height = self.ledger.viewport().width(), self.ledger.viewport().height()
@@ -59,7 +65,6 @@ class RowPainter:
             painter.setPen(QPen(t.color("carnelian"), 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(0.5, 0.5, width - 1, height - 1))
-        painter.end()
 
     def _paint_head(self, painter: QPainter, top: float, width: int) -> None:
         painter.setFont(font(15, bold=True))

@@ -6,6 +6,7 @@ from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QAbstractScrollArea, QFrame, QToolTip
 
+from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger import cells as lay
 from chalcedon.desk.ledger.acts import CellActs
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
@@ -29,7 +30,7 @@ CHIPS = 108
 """Width of the column of chips and marks at the right."""
 
 
-class Ledger(QAbstractScrollArea):
+class Ledger(Guarded, QAbstractScrollArea):
     """One row a shape. The current shape's row is opened in place."""
 
     hovered = Signal(object)

@@ -1,0 +1,74 @@
+"""A fault in Chalcedon's own code must not end it: it is written down and said, and the window goes on.
+
+The binding crashes on some exceptions that leave a method which Qt calls. So they don't leave it.
+"""
+
+from __future__ import annotations
+
+import functools
+import sys
+import time
+import traceback
+from collections.abc import Callable
+from pathlib import Path
+from types import TracebackType
+from typing import Any
+
+import platformdirs
+
+CALLED_BY_QT = ("event", "eventFilter", "focusNextPrevChild", "paint", "sizeHint", "viewportEvent")
+MOST = 200_000
+"""Bytes of the file of faults; it starts anew when it is longer."""
+
+
+class Guarded:
+    """To be the first base of a widget that overrides what Qt calls."""
+
+    def __init_subclass__(cls, **more: Any) -> None:
+        super().__init_subclass__(**more)
+        for name, method in list(vars(cls).items()):
+            if callable(method) and (name.endswith("Event") or name in CALLED_BY_QT):
+                setattr(cls, name, _guarded(method))
+
+
+def _guarded(method: Callable[..., Any]) -> Callable[..., Any]:
+    @functools.wraps(method)
+    def call(*args: Any) -> Any:
+        try:
+            return method(*args)
+        except Exception:
+            sys.excepthook(*sys.exc_info())
+            return False if method.__name__ in CALLED_BY_QT else None
+
+    return call
+
+
+def faults_file() -> Path:
+    return Path(platformdirs.user_state_dir("chalcedon")) / "faults.txt"
+
+
+def install(say: Callable[[str, str], object]) -> None:
+    """Has faults written to a file and said in the window, once each, instead of ending the program."""
+    said: set[str] = set()
+
+    def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        if not issubclass(kind, Exception):
+            sys.__excepthook__(kind, error, trace)
+            return
+        text = "".join(traceback.format_exception(kind, error, trace))
+        place = text.splitlines()[-2] if trace is not None else ""
+        if place in said:
+            return  # a fault in painting would repeat at every frame
+        said.add(place)
+        file = faults_file()
+        try:
+            file.parent.mkdir(parents=True, exist_ok=True)
+            fresh = not file.exists() or file.stat().st_size > MOST
+            with file.open("w" if fresh else "a") as out:
+                out.write(f"{time.strftime('%Y-%m-%d %H:%M:%S')}\n{text}\n")
+            where = f" It is written down in {file}."
+        except OSError:
+            where = ""
+        say(f"A fault in Chalcedon itself: {kind.__name__}, {error}. Your scene is as it was.{where}", "problem")
+
+    sys.excepthook = hook
