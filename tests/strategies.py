@@ -111,36 +111,43 @@ gradient = st.one_of(
 paint = st.one_of(color, gradient, st.just("var(--tide, teal)"), st.just(Picture("net.png", "tile")))
 
 
+MORE = (
+    ("label", st.text(max_size=8)),
+    ("note", st.text(max_size=8)),
+    ("opacity", st.floats(0, 1)),
+    ("visible", st.booleans()),
+    ("locked", st.booleans()),
+    ("pointer", st.sampled_from(["painted", "fill", "stroke", "all", "box", "none"])),
+    ("blend", st.sampled_from(["multiply", "hue", "screen"])),
+    ("shadow", st.tuples(coordinate, coordinate, length, st.just("#00000080"))),
+    ("cuts", st.booleans()),
+    ("dash", st.lists(length, max_size=4)),
+    ("dash_offset", coordinate),
+    ("stroke_align", st.sampled_from(["center", "inside", "outside"])),
+    ("start_head", st.sampled_from(["none", "barb", "dot"])),
+    ("end_head", st.sampled_from(["none", "triangle", "bar", "diamond"])),
+    ("head_size", st.floats(0.5, 9)),
+    ("steady", st.booleans()),
+)
+whatever = st.one_of(leaves, texts, images)
+at_formula = st.tuples(coordinate.map(lambda v: Formula("pointer.x - 60", v)), st.floats(-1e9, 1e9))
+unknown = st.integers(-(2**53), 2**53).map(lambda v: {"radius": v, "soft": [None, True, "x"]})
+some_of = st.lists(st.sampled_from(MORE), max_size=6, unique_by=lambda row: row[0])
+
+
 @st.composite
 def decorated(draw):
     """A shape with any of the properties that don't change its outline, formulas and unknown ones included."""
-    shape = draw(st.one_of(leaves, texts, images))
+    shape = draw(whatever)
     if not isinstance(shape, Image):
         shape.fill, shape.stroke = draw(paint), draw(paint)
-    for name, values in (
-        ("label", st.text(max_size=8)),
-        ("note", st.text(max_size=8)),
-        ("opacity", st.floats(0, 1)),
-        ("visible", st.booleans()),
-        ("locked", st.booleans()),
-        ("pointer", st.sampled_from(["painted", "fill", "stroke", "all", "box", "none"])),
-        ("blend", st.sampled_from(["multiply", "hue", "screen"])),
-        ("shadow", st.tuples(coordinate, coordinate, length, st.just("#00000080"))),
-        ("cuts", st.booleans()),
-        ("dash", st.lists(length, max_size=4)),
-        ("dash_offset", coordinate),
-        ("stroke_align", st.sampled_from(["center", "inside", "outside"])),
-        ("start_head", st.sampled_from(["none", "barb", "dot"])),
-        ("end_head", st.sampled_from(["none", "triangle", "bar", "diamond"])),
-        ("head_size", st.floats(0.5, 9)),
-        ("steady", st.booleans()),
-    ):
-        if name in shape.properties and draw(st.booleans()):
+    for name, values in draw(some_of):
+        if name in shape.properties:
             shape.assign(name, draw(values))
     if draw(st.booleans()):
-        shape.at = (Formula("pointer.x - 60", draw(coordinate)), draw(st.floats(-1e9, 1e9)))
+        shape.at = draw(at_formula)
     if draw(st.booleans()):
-        shape._extra["glow"] = {"radius": draw(st.integers(-(2**53), 2**53)), "soft": [None, True, "x"]}
+        shape._extra["glow"] = draw(unknown)
     return shape
 
 

@@ -49,12 +49,13 @@ def has_fill(node: Node) -> bool:
     return node.fill is not None or node.picture is not None or (node.kind.text and node.stroke is not None)
 
 
-def part_at(node: Node, x: float, y: float) -> tuple[str, tuple[float, float]] | None:
+def part_at(node: Node, x: float, y: float, rule: str = "") -> tuple[str, tuple[float, float]] | None:
     """The part of a visible shape that its pointer rule lets be hit at (x, y) in scene px, and the local point.
 
-    The rules are those of SVG 2 pointer-events: painted asks whether there is a paint, not how opaque it is.
+    The rules are those of SVG 2 pointer-events: painted asks whether there is a paint, not how opaque it is. A `rule`
+    given here takes the place of the shape's own.
     """
-    rule = node.pointer
+    rule = rule or node.pointer
     if rule == "none":
         return None
     inverse = node.inverse
@@ -124,7 +125,7 @@ class HitTester:
                 if any(a <= rank < b for a, b in removed):
                     continue
             if cutters and id(node) in cutters:
-                part = part_at(node, x, y)
+                part = part_at(node, x, y, "painted")  # it cuts where it would be painted, whatever may be hit
                 if part is not None:
                     removed.append(cutters[id(node)])
                     if cuts and not (unlocked and node.locked) and (only is None or node.shape in only):

@@ -137,8 +137,23 @@ def test_the_probe_explains_every_kind_of_miss():
 
 
 def brute(display, x, y):
-    """Every shape asked in turn: what the index must not change."""
-    return [n.shape.id for n in reversed(display.order) if n.visible and part_at(n, x, y) is not None]
+    """Every shape asked in turn, back to front: what the index must not change. A cut-out takes away what its group
+    has painted so far."""
+
+    def inside(group):
+        found = []
+        for shape in group.children:
+            node = display.node(shape)
+            if shape.cuts and node.visible:
+                if any(part_at(leaf, x, y, "painted") for leaf in node.walk_leaves() if leaf.visible):
+                    found = []
+            elif isinstance(shape, Group):
+                found += inside(shape)
+            elif node.visible and part_at(node, x, y) is not None:
+                found.append(shape.id)
+        return found
+
+    return inside(display.scene.top)[::-1]
 
 
 def crowd(count, seed=3):
