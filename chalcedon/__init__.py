@@ -19,8 +19,11 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    from chalcedon.evaluate import DisplayList
+    from chalcedon.evaluate.measured import along
     from chalcedon.files import open_scene, save_scene
     from chalcedon.files import save_scene as save
+    from chalcedon.files.check import check_scene
     from chalcedon.formula import Formula
     from chalcedon.hit import Hit, hit_test, probe
     from chalcedon.problems import ChalcedonError
@@ -50,6 +53,9 @@ if TYPE_CHECKING:
 __version__ = "0.1.0"
 
 _HOMES = {
+    "chalcedon.evaluate": ("DisplayList",),
+    "chalcedon.evaluate.measured": ("along",),
+    "chalcedon.files.check": ("check_scene",),
     "chalcedon.files": ("open_scene", "save_scene"),
     "chalcedon.formula": ("Formula",),
     "chalcedon.hit": ("Hit", "HitTester", "hit_test", "probe"),
@@ -84,6 +90,7 @@ __all__ = [
     "Arc",
     "ChalcedonError",
     "Circle",
+    "DisplayList",
     "Ellipse",
     "Formula",
     "Gradient",
@@ -102,6 +109,8 @@ __all__ = [
     "Star",
     "Step",
     "Text",
+    "along",
+    "check_scene",
     "hit_test",
     "open",
     "open_scene",

@@ -5,6 +5,7 @@ import tempfile
 from pathlib import Path
 
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QPainter
 from PySide6.QtTest import QTest
 
 
@@ -103,6 +104,19 @@ def checkup(s: Studio) -> None:
     s.window.messages.dismiss()
 
 
+def palette(s: Studio) -> None:
+    s.session.select([s.session.scene["hull"]])
+    s.window.show_palette()
+    QTest.qWait(100)
+    panel, window = s.window.palette_panel, s.window
+    shot = window.grab()
+    painter = QPainter(shot)  # a popup is a window of its own, and not in the picture of the other
+    painter.drawPixmap(panel.pos() - window.pos(), panel.grab())
+    painter.end()
+    shot.save(str(s.folder / "palette.png"))
+    panel.close()
+
+
 def polyline(s: Studio) -> None:
     canvas = s.window.canvas
     canvas.set_kind("polyline")
@@ -137,7 +151,7 @@ def main(folder: Path) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
     studio = Studio(folder)
-    for view in (main_window, steps, gradient, points, checkup, polyline, new_line, basalt):
+    for view in (main_window, steps, gradient, points, checkup, palette, polyline, new_line, basalt):
         studio.fresh()
         view(studio)
     studio.window.close()

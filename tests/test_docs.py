@@ -32,6 +32,13 @@ def test_the_readme_example_runs(tmp_path, monkeypatch):
     assert (tmp_path / "night.chal").exists()
 
 
+def test_the_example_of_the_guide_runs():
+    (code,) = re.findall(r"```python\n(.*?)```", (ROOT / "docs/guide.md").read_text(), re.S)
+    names = {}
+    exec(compile(code, "guide.md", "exec"), names)
+    assert names["ship"].id == "union" and names["along"].length > 400
+
+
 def test_links_lead_somewhere():
     for page in (ROOT / "README.md", ROOT / "ARCHITECTURE.md", *(ROOT / "docs").glob("*.md")):
         for link in re.findall(r"\]\(([^)#]+)", page.read_text()):

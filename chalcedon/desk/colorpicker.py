@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QButtonGroup,
     QComboBox,
     QFileDialog,
-    QFrame,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -22,7 +21,7 @@ from PySide6.QtWidgets import (
 from chalcedon.desk.bars import StopBar
 from chalcedon.desk.chips import draw_chip
 from chalcedon.desk.colorfields import WIDE, ColorFields
-from chalcedon.desk.guard import Guarded
+from chalcedon.desk.panel import Popup
 from chalcedon.desk.theme import font, theme
 from chalcedon.files.images import source_for
 from chalcedon.problems import ChalcedonError
@@ -33,7 +32,7 @@ MOST_USED = 20
 KINDS = ("none", "colour", "linear", "radial", "image")
 
 
-class ColorPicker(Guarded, QFrame):
+class ColorPicker(Popup):
     """A popup. Emits `picked` with a paint as the scene stores it while the person tries things out, and `named` with
     the palette when a colour is given a name or changed there."""
 
@@ -44,10 +43,7 @@ class ColorPicker(Guarded, QFrame):
     def __init__(
         self, scene: Scene, value: Any, title: str, allow_none: bool = True, colors_only: bool = False
     ) -> None:
-        super().__init__(None, Qt.WindowType.Popup)
-        t = theme()
-        self.setStyleSheet(f"ColorPicker {{ background: {t.panel}; border: 1px solid {t.line}; }}")
-        self.setAccessibleName(f"Paint of {title}")
+        super().__init__(f"Paint of {title}")
         self.scene = scene
         self.palette_pairs = dict(scene.palette)
         self._value = value
@@ -373,15 +369,7 @@ class ColorPicker(Guarded, QFrame):
         self.closed.emit()
 
     def open_at(self, spot: QPoint) -> None:
-        """Shows the popup with its corner at a screen point, kept on the screen."""
-        self.adjustSize()
-        screen = self.screen().availableGeometry()
-        size = self.sizeHint()
-        self.move(
-            max(screen.left(), min(spot.x(), screen.right() - size.width())),
-            max(screen.top(), min(spot.y(), screen.bottom() - size.height())),
-        )
-        self.show()
+        self.show_at(spot)
         self.text.setFocus()
         self.text.selectAll()
 

@@ -157,7 +157,13 @@ class Filing(QObject):
         self._remember(path)
         self._watch()
         self.window.show_title()
-        self.session.say(f"Saved {path.name}.")
+        lost = self.session.lost_links
+        if lost:
+            self.session.say(
+                f"Saved {path.name}. From there, {lost[0]}" + (" And more." if lost[1:] else ""), "problem"
+            )
+        else:
+            self.session.say(f"Saved {path.name}.")
         return True
 
     def reload(self) -> None:

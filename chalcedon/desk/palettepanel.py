@@ -5,40 +5,28 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton, QVBoxLayout
+from PySide6.QtCore import QPoint
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton
 
 from chalcedon.desk.colorpicker import ColorPicker, chip_icon
+from chalcedon.desk.panel import Panel
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import font, theme
-from chalcedon.problems import ChalcedonError
+from chalcedon.desk.theme import theme
 from chalcedon.scene import palette
 from chalcedon.scene.paints import Palette, palette_name, users_of
 
 NEW = "#d97b4a"
 
 
-class PalettePanel(QFrame):
+class PalettePanel(Panel):
     """A popup with a row a colour: chip, name, CSS text, users, ×. Everything in it is an undo step."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__(None, Qt.WindowType.Popup)
-        self.session = session
-        t = theme()
-        self.setStyleSheet(f"PalettePanel {{ background: {t.panel}; border: 1px solid {t.line}; }}")
-        self.setAccessibleName("Palette of the scene")
+        super().__init__("Palette", session)
         self.rows: dict[str, dict[str, Any]] = {}
-        self.complaint = QLabel("")
-        self.complaint.setWordWrap(True)
-        self.complaint.setStyleSheet(f"color: {t.carnelian};")
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 10, 12, 12)
-        layout.setSpacing(6)
-        head = QLabel("Palette")
-        head.setFont(font(15, bold=True))
-        layout.addWidget(head)
+        layout = self.column
         self.empty = QLabel("No named colours yet. Shapes refer to a named colour,\nso a change here changes them all.")
-        self.empty.setStyleSheet(f"color: {t.muted};")
+        self.empty.setStyleSheet(f"color: {theme().muted};")
         layout.addWidget(self.empty)
         self.grid = QGridLayout()
         self.grid.setHorizontalSpacing(8)
@@ -100,16 +88,6 @@ class PalettePanel(QFrame):
 
     # acts
 
-    def _try(self, act: Any) -> None:
-        """Does something to the scene; a problem is said here, where it is looked at."""
-        self.complaint.setText("")
-        try:
-            act()
-        except ChalcedonError as problem:
-            self.complaint.setText(str(problem))
-        self.session.flush()
-        self.refresh()
-
     def _put(self, pairs: dict[str, str], name: str, gesture: object = None) -> None:
         scene = self.session.scene
         with scene.step(name, gesture):
@@ -117,12 +95,12 @@ class PalettePanel(QFrame):
 
     def _rename(self, old: str, new: str) -> None:
         if old != new.strip() and old in dict(self.session.scene.palette):
-            self._try(lambda: palette.rename_color(self.session.scene, old, new.strip()))
+            self.attempt(lambda: palette.rename_color(self.session.scene, old, new.strip()))
 
     def _recolor(self, name: str, text: str, gesture: object = None) -> None:
         pairs = dict(self.session.scene.palette)
         if name in pairs and pairs[name] != text:
-            self._try(lambda: self._put({**pairs, name: text}, f"Change the colour {name}", gesture))
+            self.attempt(lambda: self._put({**pairs, name: text}, f"Change the colour {name}", gesture))
 
     def _pick(self, name: str, color: str) -> None:
         picker = ColorPicker(self.session.scene, color, name, False, True)
@@ -137,14 +115,14 @@ class PalettePanel(QFrame):
         self.session.select(users_of(self.session.scene, name))
 
     def _remove(self, name: str) -> None:
-        self._try(lambda: palette.remove_color(self.session.scene, name))
+        self.attempt(lambda: palette.remove_color(self.session.scene, name))
 
     def _add(self) -> None:
         pairs = dict(self.session.scene.palette)
         i = len(pairs) + 1
         while f"colour-{i}" in pairs:
             i += 1
-        self._try(lambda: self._put({**pairs, f"colour-{i}": NEW}, f"Add colour-{i} to the palette"))
+        self.attempt(lambda: self._put({**pairs, f"colour-{i}": NEW}, f"Add colour-{i} to the palette"))
         self.rows[f"colour-{i}"]["name"].setFocus()
         self.rows[f"colour-{i}"]["name"].selectAll()
 
@@ -154,18 +132,11 @@ class PalettePanel(QFrame):
             color = current.stated("fill")
             pairs = dict(self.session.scene.palette)
             name = current.id if current.id not in pairs else f"{current.id}-fill"
-            self._try(lambda: palette.name_color(self.session.scene, color, name))
+            self.attempt(lambda: palette.name_color(self.session.scene, color, name))
             if name in self.rows:
                 self.rows[name]["name"].setFocus()
                 self.rows[name]["name"].selectAll()
 
     def open_at(self, spot: QPoint) -> None:
-        self.adjustSize()
-        screen = self.screen().availableGeometry()
-        size = self.sizeHint()
-        self.move(
-            max(screen.left(), min(spot.x(), screen.right() - size.width())),
-            max(screen.top(), min(spot.y(), screen.bottom() - size.height())),
-        )
-        self.show()
+        self.show_at(spot)
         self.add.setFocus()

@@ -18,6 +18,11 @@ HEIGHT = 92
 CHIP = 27
 EVERY_MS = 30
 
+ALONG = 8.0
+"""Widget px from an outline within which its own measure is shown."""
+LONG = 400
+"""Segments of an outline that is measured while the pointer moves."""
+
 
 class Probe(Guarded, QWidget):
     """A strip under the canvas. Its chips can be clicked, and walked with the arrow keys."""
@@ -28,6 +33,7 @@ class Probe(Guarded, QWidget):
         self.point: tuple[float, float] | None = None
         self.frozen = False
         self._found: list[Finding] = []
+        self._along = ""
         self._stale = False
         self._soon = QTimer(self)  # while things move, a look every so often is enough
         self._soon.setSingleShot(True)
@@ -81,6 +87,7 @@ class Probe(Guarded, QWidget):
         if self.point is not None:
             self._first = 0
             self._found = probe(self.session.tester, *self.point, near=30 / max(self.zoom, 0.05))
+        self._along = self._along_selected()
         self._lay_out()
         names = ", ".join(f"{f.shape.id} {f.part or f.reason}" for f in self._found)
         self.setAccessibleDescription(names or "nothing here")
@@ -153,10 +160,28 @@ class Probe(Guarded, QWidget):
                 back = self.session.node(shape).inverse
                 if back is not None:
                     parts.append(f"in {shape.id} {_pair(back.map(*self.point))}")
+            if self._along:
+                parts.append(self._along)
             painter.drawText(x, 22, "    ".join(parts))
         right = "F  freeze" if not self.frozen else "F  follow again"
         painter.setPen(t.color("carnelian") if self.frozen else t.color("muted"))
         painter.drawText(QRectF(0, 8, self.width() - 16, 20), Qt.AlignmentFlag.AlignRight, right)
+
+    def _along_selected(self) -> str:
+        """How far along the outline of the selected shape the point is, and which way it runs there."""
+        current = self.session.current
+        node = self.session.display.find(current) if current is not None else None
+        if self.point is None or node is None or node.group or node.kind.text or len(node.outline.verbs) > LONG:
+            return ""
+        from chalcedon.geometry.along import Along  # NumPy
+
+        along = Along(node.outline.mapped(node.world))
+        found = along.nearest(*self.point)
+        if found is None or found[1] > ALONG / max(self.zoom, 0.05) or along.length == 0.0:
+            return ""
+        spot = found[0]
+        share = 100 * spot.distance / along.length
+        return f"{show(round(spot.distance, 1))} along ({share:.0f} %), tangent {show(round(spot.angle, 1))}°"
 
     def _spaces(self) -> list[Shape]:
         """Whose spaces the coordinates are given in: the selected shape and its group, else the front hit's."""

@@ -6,14 +6,15 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QFileDialog, QFrame, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout
+from PySide6.QtCore import QPoint
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton
 
+from chalcedon.desk.panel import Panel
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.theme import theme
 from chalcedon.files.images import load_image, source_for
 from chalcedon.formula import calculate
-from chalcedon.problems import ChalcedonError, ValueProblem
+from chalcedon.problems import ValueProblem
 
 FIELDS = (
     ("x", "reference_at", 0, "px"),
@@ -24,26 +25,16 @@ FIELDS = (
 FILTER = "Images (*.png *.jpg *.jpeg *.webp *.gif)"
 
 
-class ReferencePanel(QFrame):
+class ReferencePanel(Panel):
     """A popup. `measured` gives the line measured last on the canvas: its start and its length."""
 
     def __init__(self, session: Session, measured: Callable[[], tuple[tuple[float, float], float] | None]) -> None:
-        super().__init__(None, Qt.WindowType.Popup)
-        self.session, self.measured = session, measured
-        t = theme()
-        self.setStyleSheet(f"ReferencePanel {{ background: {t.panel}; border: 1px solid {t.line}; }}")
-        self.setAccessibleName("Reference picture")
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 10, 12, 12)
-        head = QLabel("Reference picture")
-        head.setFont(font(15, bold=True))
+        super().__init__("Reference picture", session)
+        self.measured = measured
+        layout = self.column
         self.about = QLabel("")
         self.about.setWordWrap(True)
-        self.about.setStyleSheet(f"color: {t.muted};")
-        self.complaint = QLabel("")
-        self.complaint.setWordWrap(True)
-        self.complaint.setStyleSheet(f"color: {t.carnelian};")
-        layout.addWidget(head)
+        self.about.setStyleSheet(f"color: {theme().muted};")
         layout.addWidget(self.about)
         grid = QGridLayout()
         self.fields: dict[str, QLineEdit] = {}
@@ -71,7 +62,7 @@ class ReferencePanel(QFrame):
         self.choose = QPushButton("Choose a file…")
         self.choose.clicked.connect(self._choose)
         self.away = QPushButton("Take it away")
-        self.away.clicked.connect(lambda: self._try(lambda: self.show_file("")))
+        self.away.clicked.connect(lambda: self.attempt(lambda: self.show_file("")))
         for button in (self.choose, self.away):
             foot.addWidget(button)
         foot.addStretch()
@@ -102,15 +93,6 @@ class ReferencePanel(QFrame):
 
     # acts
 
-    def _try(self, act: Callable[[], object]) -> None:
-        self.complaint.setText("")
-        try:
-            act()
-        except ChalcedonError as problem:
-            self.complaint.setText(str(problem))
-        self.session.flush()
-        self.refresh()
-
     def _typed(self, word: str, name: str, part: int | None) -> None:
         scene = self.session.scene
 
@@ -123,13 +105,13 @@ class ReferencePanel(QFrame):
             scene.set(scene, name, value)
 
         if scene.reference:
-            self._try(put)
+            self.attempt(put)
 
     def _choose(self) -> None:
         folder = self.session.scene.folder
         path, _ = QFileDialog.getOpenFileName(self, "Reference picture", folder or "", FILTER)
         if path:
-            self._try(lambda: self.show_file(path))
+            self.attempt(lambda: self.show_file(path))
 
     def show_file(self, path: str) -> None:
         """Lays the image of a file under the scene, as wide as the page; an empty path takes it away."""
@@ -163,10 +145,8 @@ class ReferencePanel(QFrame):
                 scene.set(scene, "reference_width", round(width * k, 3))
                 scene.set(scene, "reference_at", (round(x + (rx - x) * k, 3), round(y + (ry - y) * k, 3)))
 
-        self._try(act)
+        self.attempt(act)
 
     def open_at(self, spot: QPoint) -> None:
-        self.adjustSize()
-        self.move(spot)
-        self.show()
+        self.show_at(spot)
         (self.fields["opacity"] if self.session.scene.reference else self.choose).setFocus()

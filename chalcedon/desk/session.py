@@ -59,6 +59,8 @@ class Session(QObject):
         self.next_fill: Any = CLAY
         self.next_stroke: Any = None
         self.next_width: float = 2
+        self.lost_links: list[str] = []
+        """What the last saving, to another folder, left without its image."""
         self.repeat_offset: tuple[float, float] | None = None
         """How far the last duplicate was moved; the next duplicate is moved as far."""
         self.paint_focus: tuple[Shape, str] | None = None
@@ -113,9 +115,11 @@ class Session(QObject):
         save_scene(self.scene, path)
         self.path, self.stamp = path, stamp_of(path)
         self.scene.history.mark_saved()
+        self.lost_links = []
         if self.scene.folder != str(path.parent):
             self.scene.folder = str(path.parent)  # links are looked for there from now on
             self.replaced_pictures()
+            self.lost_links = self._grave()
 
     def replaced_pictures(self) -> None:
         """Linked images may look different: everything that shows one is painted again."""

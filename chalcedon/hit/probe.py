@@ -40,7 +40,7 @@ def probe(tester: HitTester, x: float, y: float, near: float = NEAR, build: bool
     cutters = {id(n): (n, a, b) for n, a, b in tester.display.cutters}
     removed: list[tuple[Node, int, int]] = []
     for node in tester.index.at(x, y):
-        found = part_at(node, x, y)
+        found = part_at(node, x, y, "painted" if id(node) in cutters else "")
         if found is None:
             continue
         seen.add(node)

@@ -248,7 +248,7 @@ def test_a_reference_picture_is_laid_under_dimmed_and_scaled_by_a_measure(desk, 
     desk.drag((10, 450), (60, 450), (110, 450))
     desk.w.show_reference()
     panel = desk.w.reference_panel
-    panel._try(lambda: panel.show_file(str(tmp_path / "plan.png")))
+    panel.attempt(lambda: panel.show_file(str(tmp_path / "plan.png")))
     scene = desk.session.scene
     assert (scene.reference, scene.reference_width) == ("plan.png", 800)
     panel.real.setText("50")
@@ -267,7 +267,7 @@ def test_a_reference_picture_is_laid_under_dimmed_and_scaled_by_a_measure(desk, 
     red, green, blue, _ = shot.pixelColor(QPoint(spot)).getRgb()
     assert (red, blue) == pytest.approx((51, 51), abs=3) and green == 255
     written(desk)
-    panel._try(lambda: panel.show_file(""))
+    panel.attempt(lambda: panel.show_file(""))
     assert scene.reference == ""
 
 

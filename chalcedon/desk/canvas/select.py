@@ -140,7 +140,7 @@ class SelectTool(Tool):
             return
         self._doing = "press"
         radius = TOUCH / self.canvas.view.zoom
-        hits = self.session.tester.hit_test(p.sx, p.sy, unlocked=True, radius=radius)
+        hits = self.session.tester.hit_test(p.sx, p.sy, unlocked=True, radius=radius, cuts=True)
         shapes = [h.shape for h in hits]
         if p.alt and shapes:
             self._hit = _beneath(shapes, self.session.selection)

@@ -1,0 +1,65 @@
+"""What the small panels have in common: a popup with a title, a place for complaints, kept on the screen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QFrame, QLabel, QVBoxLayout
+
+from chalcedon.desk.guard import Guarded
+from chalcedon.desk.session import Session
+from chalcedon.desk.theme import font, theme
+from chalcedon.problems import ChalcedonError
+
+
+class Popup(Guarded, QFrame):
+    """A frame that closes when something else is clicked."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(None, Qt.WindowType.Popup)
+        t = theme()
+        self.setObjectName("popup")
+        self.setStyleSheet(f"QFrame#popup {{ background: {t.panel}; border: 1px solid {t.line}; }}")
+        self.setAccessibleName(name)
+
+    def show_at(self, spot: QPoint) -> None:
+        """Shows the popup with its corner at a screen point, kept on the screen."""
+        self.adjustSize()
+        screen = self.screen().availableGeometry()
+        size = self.sizeHint()
+        self.move(
+            max(screen.left(), min(spot.x(), screen.right() - size.width())),
+            max(screen.top(), min(spot.y(), screen.bottom() - size.height())),
+        )
+        self.show()
+
+
+class Panel(Popup):
+    """A popup that changes the scene. Problems are said in it, where they are looked at."""
+
+    def __init__(self, title: str, session: Session) -> None:
+        super().__init__(title)
+        self.session = session
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(12, 10, 12, 12)
+        self.column.setSpacing(6)
+        head = QLabel(title)
+        head.setFont(font(15, bold=True))
+        self.column.addWidget(head)
+        self.complaint = QLabel("")
+        self.complaint.setWordWrap(True)
+        self.complaint.setStyleSheet(f"color: {theme().carnelian};")
+
+    def refresh(self) -> None:
+        """Shows what is so now."""
+        raise NotImplementedError
+
+    def attempt(self, act: Callable[[], object]) -> None:
+        self.complaint.setText("")
+        try:
+            act()
+        except ChalcedonError as problem:
+            self.complaint.setText(str(problem))
+        self.session.flush()
+        self.refresh()
