@@ -85,9 +85,8 @@ segment = st.one_of(
     st.just(Segment("Z", ())),
     point.map(lambda n: Segment("M", n)),
 )
-path_data = st.tuples(point, st.lists(segment, min_size=1, max_size=6)).map(
-    lambda v: print_path([Segment("M", v[0]), *v[1]])
-)
+drawn = st.lists(segment, min_size=1, max_size=6).filter(lambda many: any(s.letter in "LQCA" for s in many))
+path_data = st.tuples(point, drawn).map(lambda v: print_path([Segment("M", v[0]), *v[1]]))
 paths = made(Path, data=path_data, fill_rule=st.sampled_from(["nonzero", "evenodd"]))
 pills = made(Rect, size=radii, corners=st.tuples(length), corner_style=st.just("smooth"))
 leaves = st.one_of(rects, circles, ellipses, lines, polylines, arcs, annuli, polygons, stars, smooth, paths, pills)

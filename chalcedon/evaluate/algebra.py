@@ -4,13 +4,13 @@ path. Each is one undo step."""
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry import Affine
 from chalcedon.geometry import Path as Outline
-from chalcedon.geometry.booleans import OPERATIONS, Filled, combine, offset, stroke_outline
 from chalcedon.geometry.heads import with_heads
 from chalcedon.geometry.pathdata import from_outline, print_path
 from chalcedon.problems import ValueProblem, nearest
@@ -18,6 +18,9 @@ from chalcedon.scene import Group, Image, Path, Scene, Shape
 from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import Painted
 from chalcedon.scene.values import place_in
+
+if TYPE_CHECKING:
+    from chalcedon.geometry.booleans import Filled
 
 WORDS = {"union": "Unite", "difference": "Subtract", "intersection": "Intersect", "exclusion": "Exclude"}
 
@@ -29,15 +32,17 @@ def combined(display: DisplayList, shapes: Sequence[Shape], operation: str, keep
     the union of what is in it. The path has the paint of the rearmost shape and takes the place of the frontmost.
     Raises ChalcedonError, and changes nothing, when there is too little to combine, or when nothing would be left.
     """
-    if operation not in OPERATIONS:
-        raise ValueProblem(f"{operation} is not an operation here.", hint=nearest(operation, OPERATIONS))
+    from chalcedon.geometry import booleans  # loaded when needed: it takes long
+
+    if operation not in WORDS:
+        raise ValueProblem(f"{operation} is not an operation here.", hint=nearest(operation, WORDS))
     scene = display.scene
     todo = outermost(shapes)
     if len(todo) < 2:
         raise ValueProblem("that takes two shapes or more.", hint="Shift-click selects another.")
     display.settle()
     areas = [_area(display.node(s)) for s in todo]
-    result = combine(operation, areas)
+    result = booleans.combine(operation, areas)
     if not result.verbs:
         raise ValueProblem(f"nothing is left of the {operation} of {', '.join(s.id for s in todo)}.")
     first, last = todo[0], todo[-1]
@@ -55,6 +60,8 @@ def stroke_as_path(display: DisplayList, shape: Shape) -> Path:
 
     A shape without a fill goes; one with a fill keeps it and loses the stroke.
     """
+    from chalcedon.geometry import booleans  # loaded when needed: it takes long
+
     display.settle()
     node = display.node(shape)
     if not isinstance(shape, Painted) or node.stroke is None or node.pen is None or node.pen.width <= 0.0:
@@ -68,10 +75,11 @@ def stroke_as_path(display: DisplayList, shape: Shape) -> Path:
     if manner.steady:  # its width is in scene px
         line, to_scene = line.mapped(node.world), Affine()
         heads = heads and heads.mapped(node.world)
-    band = stroke_outline(line, pen, heads)
+    band = booleans.stroke_outline(line, pen, heads)
     if manner.align != "center":
-        side = Filled(line, node.even_odd)
-        band = combine("intersection" if manner.align == "inside" else "difference", [Filled(band), side])
+        side = booleans.Filled(line, node.even_odd)
+        operation = "intersection" if manner.align == "inside" else "difference"
+        band = booleans.combine(operation, [booleans.Filled(band), side])
     with scene.step(f"Outline the stroke of {shape.id}"):
         new = _insert(display, band.mapped(to_scene), shape, None, shape.id + "_stroke")
         new.fill, new.opacity, new.blend = shape.stated("stroke"), shape.stated("opacity"), shape.stated("blend")
@@ -87,11 +95,13 @@ def offset_path(display: DisplayList, shape: Shape, distance: float, join: str =
 
     It lies behind the shape when larger, in front when smaller. `join` is that of the shape when not given.
     """
+    from chalcedon.geometry import booleans  # loaded when needed: it takes long
+
     display.settle()
     node = display.node(shape)
     area = _area(node, Affine())
     limit = shape.miter_limit if isinstance(shape, Painted) else 4.0
-    result = offset(area, distance, join or (shape.join if isinstance(shape, Painted) else "miter"), limit)
+    result = booleans.offset(area, distance, join or (shape.join if isinstance(shape, Painted) else "miter"), limit)
     if not result.verbs:
         raise ValueProblem(f"nothing is left of {shape.id} at {distance:g}.", hint="Take a smaller distance.")
     looks = next((s for s in shape.walk() if isinstance(s, Painted)), None)
@@ -137,18 +147,20 @@ def data_of(outline: Outline) -> str:
 
 def _area(node: Node, to: Affine | None = None) -> Filled:
     """What a shape fills, in scene px or mapped from its own space by `to`; of a group, all that is in it."""
+    from chalcedon.geometry import booleans  # loaded when needed: it takes long
+
     m = node.world if to is None else to
     if not node.group:
         outline = node.outline
         if not outline.verbs.strip("ML") and outline.verbs.count("L") < 2:
             raise ValueProblem(f"{node.shape.id} encloses no area.", hint="Take the outline of its stroke first.")
-        return Filled(outline.mapped(m), node.even_odd)
+        return booleans.Filled(outline.mapped(m), node.even_odd)
     parts = []
     for leaf in node.walk_leaves():
         back = node.inverse
         way = leaf.world if to is None or back is None else m.after(back.after(leaf.world))
-        parts.append(Filled(leaf.outline.mapped(way), leaf.even_odd))
-    return Filled(combine("union", parts))
+        parts.append(booleans.Filled(leaf.outline.mapped(way), leaf.even_odd))
+    return booleans.Filled(booleans.combine("union", parts))
 
 
 def _insert(
@@ -177,9 +189,11 @@ def _insert(
 
 def as_one_area(display: DisplayList, shape: Shape) -> Path:
     """The shape as a path whose outline no longer crosses itself, filled as it was."""
+    from chalcedon.geometry import booleans  # loaded when needed: it takes long
+
     display.settle()
     node = display.node(shape)
-    area = combine("union", [Filled(node.outline, node.even_odd)])
+    area = booleans.combine("union", [booleans.Filled(node.outline, node.even_odd)])
     with display.scene.step(f"Take out the crossings of {shape.id}"):
         path = as_path(display.scene, node)
         path.data = data_of(

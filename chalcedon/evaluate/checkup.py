@@ -19,7 +19,6 @@ from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry import Path as Outline
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.geometry.contours import Contour
-from chalcedon.geometry.crossings import crossings
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Line, Path, Polyline, Shape
 from chalcedon.scene.shapes import Painted
@@ -244,6 +243,8 @@ def _crossings(node: Node) -> Iterator[Remark]:
     """Self-crossings, where the two fill rules may differ."""
     if node.fill is None or not isinstance(node.shape, Polyline | Path):
         return
+    from chalcedon.geometry.crossings import crossings  # NumPy
+
     found = crossings(node.outline, 0.1 / max(node.world.stretch, 1e-9))
     if not found:
         return

@@ -17,7 +17,6 @@ from chalcedon.evaluate.hold import Change, Start
 from chalcedon.evaluate.node import Node
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
-from chalcedon.geometry.along import Along, area
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.geometry.round import point_at
 from chalcedon.problems import ValueProblem
@@ -302,6 +301,8 @@ def _measured(node: Node) -> Iterator[Description]:
     """What can only be read: the length of the outline and the area that it encloses."""
     if node.kind.text or node.kind.image:
         return
+    from chalcedon.geometry.along import Along, area  # NumPy
+
     outline = node.outline
     yield Description("length", ("",), (Along(outline).length,), "length of the outline")
     if not isinstance(node.shape, Line):

@@ -11,11 +11,13 @@ import io
 import os
 from functools import lru_cache
 from pathlib import Path
+from typing import TYPE_CHECKING
 from urllib.parse import unquote_to_bytes
 
-import numpy as np
-
 from chalcedon.problems import ChalcedonError, shorten
+
+if TYPE_CHECKING:
+    import numpy as np
 
 FORMATS = ("PNG", "JPEG", "WEBP", "GIF")
 SUFFIXES = {".png": "png", ".jpg": "jpeg", ".jpeg": "jpeg", ".webp": "webp", ".gif": "gif"}
@@ -83,6 +85,7 @@ def _embedded(source: str) -> np.ndarray:
 
 
 def _decode(data: bytes, name: str) -> np.ndarray:
+    import numpy as np
     from PIL import Image, ImageOps, UnidentifiedImageError
 
     try:

@@ -8,7 +8,7 @@ from PySide6.QtGui import QImage, QPainter, QPainterPath, QTransform
 from chalcedon.evaluate import Node
 from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import inflate
-from chalcedon.painter.compose import Sheet, device_area, keep_inside, keep_outside, lay_down, with_shadow
+from chalcedon.painter.compose import Sheet, device_area, keep_inside, keep_outside, lay_down
 from chalcedon.painter.convert import NO_BRUSH, NO_PEN, look_brush, make_pen, painter_path, prepared, transform
 from chalcedon.painter.images import draw_picture
 from chalcedon.scene.paints import Look, Picture
@@ -62,6 +62,8 @@ def finish(canvas: Canvas, sheet: Sheet, node: Node) -> None:
     """Lays the picture of a shape or a group down, with its shadow, clip, opacity and blend mode."""
     image = sheet.image
     if node.shadow is not None:
+        from chalcedon.painter.planes import with_shadow  # NumPy
+
         image = with_shadow(image, node.shadow, canvas.view.stretch)
     if node.clip is not None:
         keep_inside(image, _clip_mask(canvas.onto(sheet), node.clip, image))

@@ -7,12 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image as Pixels
-from scipy.ndimage import gaussian_filter
+from scipy.ndimage import gaussian_filter, shift
 
 from chalcedon.hit import HitTester
 from chalcedon.painter import render_image
-from chalcedon.painter.compose import pixels
+from chalcedon.painter.blur import blurred, moved
 from chalcedon.painter.export import headless
+from chalcedon.painter.planes import pixels
 from chalcedon.scene import (
     Circle,
     Gradient,
@@ -224,6 +225,16 @@ def test_what_is_clipped_or_cut_out_is_neither_painted_nor_hit(angle, k, how, ti
         red = patch.mean() < 128
         wrong += red != ("field" in {h.id for h in tester.hit_test(x, y)})
     assert wrong == 0
+
+
+@settings(max_examples=40)
+@given(st.floats(0.3, 30), st.floats(-9, 9), st.floats(-9, 9), st.integers(0, 10**6))
+def test_moving_and_blurring_are_those_of_scipy(deviation, dx, dy, seed):
+    plane = (np.random.default_rng(seed).random((40, 50)) * 255).astype(np.float32)
+    assert np.allclose(moved(plane, dx, dy), shift(plane, (dy, dx), order=1, mode="grid-constant"), atol=0.02)
+    exact = gaussian_filter(plane, deviation, truncate=3.0 if deviation < 8 else 6.0, mode="constant")
+    off = np.abs(blurred(plane, deviation) - exact).max()
+    assert off < (1.0 if deviation < 8 else 0.08 * exact.max())
 
 
 # images
