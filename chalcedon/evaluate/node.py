@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from types import MappingProxyType
 from typing import Any
 
@@ -36,6 +36,7 @@ class Node:
     __slots__ = (
         "_edges",
         "_fill_region",
+        "_in_band",
         "_inverse",
         "_outline",
         "_stroke_area",
@@ -115,6 +116,7 @@ class Node:
         self._outline: Path | None = None
         self._fill_region: Region | Cells | None = None
         self._stroke_area: StrokeArea | None = None
+        self._in_band: Callable[[float, float], bool] | None = None
         self._edges: list[tuple[float, float, float, float]] | None = None
         self._tolerance = 0.0
 
@@ -189,7 +191,7 @@ class Node:
             pen = pen_of(values, kind.stroke_width, manner.align != "center")
         if pen != self.pen or manner != self.manner:
             self.pen, self.manner = pen, manner
-            self._stroke_area = None
+            self._stroke_area = self._in_band = None
 
     def _evaluate_effects(self, values: Stored, palette: Mapping[str, str]) -> None:
         get = values.get
@@ -222,7 +224,7 @@ class Node:
         # the top group is the scene's own space
         self.world = self.local if parent is None or parent.parent is None else parent.world.after(self.local)
         self._inverse = None
-        self._edges = None
+        self._edges = self._in_band = None
         if parent is not None:
             self.clips = parent.clips if parent.clip is None else (*parent.clips, parent)
             self.shades = parent.shades if self.shadow is None else (self.shadow, *parent.shades)
@@ -259,7 +261,7 @@ class Node:
         return box
 
     def _drop_outline(self) -> None:
-        self._outline = self._fill_region = self._stroke_area = self._edges = None
+        self._outline = self._fill_region = self._stroke_area = self._edges = self._in_band = None
         self._tolerance = 0.0
 
     # what others read
@@ -310,7 +312,9 @@ class Node:
 
     def in_stroke(self, x: float, y: float, local: tuple[float, float]) -> bool:
         """Whether a point, in scene px and in local space, is in the stroke. There must be a pen."""
-        return self.stroke_area.contains(*((x, y) if self.manner.steady else local))
+        if self._in_band is None:  # the way to the area is worth remembering: a hit test asks many shapes
+            self._in_band = self.stroke_area.contains
+        return self._in_band(x, y) if self.manner.steady else self._in_band(*local)
 
     @property
     def edges(self) -> list[tuple[float, float, float, float]]:

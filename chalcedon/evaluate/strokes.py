@@ -70,6 +70,8 @@ class StrokeArea:
         self._inside = manner.align == "inside"
         self._side = Region(outline, even_odd) if manner.align != "center" else None
         self._heads = Region(self.heads) if self.heads.verbs else None
+        if self._heads is None and self._side is None:
+            self.contains = self.band.contains  # type: ignore[method-assign]
 
     def contains(self, x: float, y: float) -> bool:
         if self._heads is not None and self._heads.contains(x, y):
