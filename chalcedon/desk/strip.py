@@ -129,7 +129,7 @@ class Strip(QWidget):
         layout.addSpacing(8)
         layout.addWidget(self.into)
         layout.addStretch()
-        self._add_zoom(layout)
+        self._add_zoom(layout, group)
         canvas.tool_switched.connect(self._switched)
         canvas.view_changed.connect(self._zoomed)
         session.selection_changed.connect(self._tell_into)
@@ -137,7 +137,15 @@ class Strip(QWidget):
         self._switched("")
         self._zoomed()
 
-    def _add_zoom(self, layout: QHBoxLayout) -> None:
+    def _add_zoom(self, layout: QHBoxLayout, group: QButtonGroup) -> None:
+        self.measure = QToolButton()
+        self.measure.setText("measure")
+        self.measure.setCheckable(True)
+        self.measure.setToolTip("Measure between points (D)")
+        self.measure.setAccessibleName("Measure between points")
+        self.measure.clicked.connect(self.canvas.measure)
+        group.addButton(self.measure)
+        layout.addWidget(self.measure)
         self.zoom = QToolButton()
         self.zoom.setToolTip("Zoom to 100 % (1)")
         self.zoom.setAccessibleName("Zoom to 100 %")
@@ -159,7 +167,7 @@ class Strip(QWidget):
             label.setFont(font())
 
     def _switched(self, kind: str) -> None:
-        self.buttons[kind].setChecked(True)
+        (self.measure if kind == "measure" else self.buttons[kind]).setChecked(True)
         self._tell_into()
 
     def _zoomed(self) -> None:

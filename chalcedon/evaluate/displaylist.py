@@ -245,7 +245,7 @@ class DisplayList:
         for node, what in reversed(entries):  # shallowest first: matrices are made from the outside in
             if what == {"content"} and not node.needs_box():
                 continue
-            if "paint" in what:
+            if "paint" in what or "state" in what:  # a hidden cut-out cuts nothing
                 self._order_dirty = self._order_dirty or node.group or node.cuts or "cuts" in node.shape._values
             if what == {"paint"} and node.group:
                 self._layer_changed(node, changes)

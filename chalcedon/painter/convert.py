@@ -54,6 +54,25 @@ def transform(m: Affine) -> QTransform:
     return QTransform(m.a, m.b, m.c, m.d, m.e, m.f)
 
 
+def outline_in(node: Node, m: Affine, most: int = 200) -> QPainterPath:
+    """The outline of a shape, or of up to `most` shapes in a group, with its own space mapped by `m`.
+
+    A text's is the box of its lines: its letters are read better without a line round each.
+    """
+    out = QPainterPath()
+    back = node.inverse if node.group else None
+    if node.group and back is None:
+        return out
+    for leaf in node.walk_leaves()[:most]:
+        path = painter_path(leaf.outline, leaf.even_odd)
+        if leaf.kind.text and leaf.box[0] <= leaf.box[2]:
+            path = QPainterPath()
+            path.addRect(leaf.box[0], leaf.box[1], leaf.box[2] - leaf.box[0], leaf.box[3] - leaf.box[1])
+        way = m if back is None else m.after(back.after(leaf.world))
+        out.addPath(transform(way).map(path))
+    return out
+
+
 @lru_cache(maxsize=4096)
 def brush(color: RGBA) -> QBrush:
     return QBrush(QColor(*color))

@@ -115,7 +115,7 @@ def check(node, rule: str, local: QPainterPath, seed: int) -> None:
 @given(leaves, st.integers(0, 10**6))
 def test_fills_agree_with_qt(shape, seed):
     node = DisplayList(Scene([Group(at=(3, 4), steps=[{"rotate": 20}], children=[shape])])).node(shape)
-    check(node, "fill", painter_path(node.outline), seed)
+    check(node, "fill", painter_path(node.outline, node.even_odd), seed)
 
 
 @settings(max_examples=250)

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from typing import Any
 
-from chalcedon.desk.canvas.handles import Handle
+from chalcedon.desk.canvas.handle import Handle
 from chalcedon.evaluate.hold import Change, Point, Start
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula

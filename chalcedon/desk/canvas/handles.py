@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
+from chalcedon.desk.canvas.handle import Handle
+from chalcedon.desk.canvas.pointhandles import path_handles
 from chalcedon.evaluate.hold import Change, Point, Start
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
@@ -20,22 +21,8 @@ from chalcedon.scene import Step
 from chalcedon.scene.values import place_in
 
 
-@dataclass(frozen=True, slots=True)
-class Handle:
-    """`role` says what it is for; `raw` where it stands; `drag` takes a raw point, decimals, and whether the
-    drag is held to squares or steps of 15 degrees."""
-
-    role: str
-    raw: Point
-    drag: Callable[[Point, int, bool], Change]
-    tether: Point | None = None
-    """The raw point that it hangs on, shown by a line."""
-
-
 def handles_of(start: Start) -> list[Handle]:
     """The handles of a shape, those of its own numbers first, then rotation and pivot."""
-    from chalcedon.desk.canvas.pointhandles import path_handles
-
     makers = {
         "line": _line,
         "polyline": _polyline,

@@ -13,7 +13,7 @@ from chalcedon.desk.canvas.view import View
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.checkup import Remark
-from chalcedon.painter.convert import painter_path, transform
+from chalcedon.painter.convert import outline_in, painter_path, transform
 
 HANDLE = 4.0
 RULER = 20
@@ -33,11 +33,7 @@ def hairline(painter: QPainter, path: QPainterPath, color: QColor, dashed: bool 
 
 def outline_of(node: Node, view: View) -> QPainterPath:
     """The true outline of a shape, or of everything in a group, in widget px."""
-    path = QPainterPath()
-    leaves = node.walk_leaves()
-    for leaf in leaves[:200]:
-        path.addPath(transform(view.matrix.after(leaf.world)).map(painter_path(leaf.outline)))
-    return path
+    return outline_in(node, view.matrix.after(node.world))
 
 
 def draw_box(painter: QPainter, node: Node, view: View, color: QColor) -> None:

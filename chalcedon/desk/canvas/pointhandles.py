@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from chalcedon.desk.canvas.handles import Handle
+from chalcedon.desk.canvas.handle import Handle
 from chalcedon.evaluate import points as edit
 from chalcedon.evaluate.hold import Change, Point, Start
 from chalcedon.evaluate.tidy import tidy

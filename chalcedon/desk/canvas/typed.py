@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 
-from chalcedon.desk.canvas.handles import Handle
+from chalcedon.desk.canvas.handle import Handle
 from chalcedon.evaluate.hold import Point
 from chalcedon.formula import calculate
 from chalcedon.problems import ChalcedonError

@@ -19,13 +19,13 @@ from chalcedon.desk.canvas.view import View
 from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.guard import Guarded
-from chalcedon.desk.ledger.stages import outline_in
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Changes
 from chalcedon.evaluate.arrange import move_by
 from chalcedon.evaluate.stepping import after_each, swapped
 from chalcedon.geometry import IDENTITY
+from chalcedon.painter.convert import outline_in
 from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.order import names_of
 
@@ -209,6 +209,7 @@ class Canvas(Guarded, QWidget):
         """Begins to measure between points."""
         self.set_kind("")
         self.tool = MeasureTool(self)
+        self.tool_switched.emit("measure")
         self.setCursor(self.tool.cursor)
         self.setFocus()
         self.tool_changed()

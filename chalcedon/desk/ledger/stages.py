@@ -3,28 +3,14 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter, QPainterPath, QPen
+from PySide6.QtGui import QPainter, QPen
 
 from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.stepping import after_each, commute
 from chalcedon.geometry import Affine
-from chalcedon.painter.convert import painter_path, transform
-
-MOST = 40
-"""Shapes of a group that are drawn in a picture."""
-
-
-def outline_in(node: Node, m: Affine) -> QPainterPath:
-    """The outline of a shape, or of what is in a group, with its own space mapped by `m`."""
-    out = QPainterPath()
-    back = node.inverse if node.group else None
-    for leaf in node.walk_leaves()[:MOST]:
-        way = m.after(back.after(leaf.world)) if back is not None else m
-        path = painter_path(leaf.outline, leaf.even_odd)
-        out.addPath(transform(way).map(path))
-    return out
+from chalcedon.painter.convert import outline_in, transform
 
 
 def draw_stage(painter: QPainter, node: Node, cell: Cell, top: float, hot: bool) -> None:
