@@ -20,6 +20,7 @@ from chalcedon.desk.theme import theme
 from chalcedon.evaluate.arrange import move_by
 from chalcedon.evaluate.hold import Change, Start
 from chalcedon.evaluate.tidy import tidy
+from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Shape, Text
 from chalcedon.scene.order import names_of
 from chalcedon.scene.paints import resolve
@@ -65,7 +66,7 @@ class SelectTool(Tool):
         node = self.session.node(shape)
         if node.locked:
             return None
-        if node.box[0] > node.box[2] and not node.group:
+        if is_empty(node.bounds() if node.group else node.box):
             return None
         start = Start(node)
         if start.from_scene is None:
