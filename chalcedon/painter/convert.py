@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 
 from PySide6.QtCore import Qt
@@ -46,8 +47,29 @@ def painter_path(path: Path, even_odd: bool = False) -> QPainterPath:
     """The same outline as a QPainterPath, filled by the nonzero rule unless the other is asked for."""
     out = QPainterPath()
     out.setFillRule(Qt.FillRule.OddEvenFill if even_odd else Qt.FillRule.WindingFill)
-    path.draw(_Builder(out))
+    (path if path.verbs.count("M") <= path.verbs.count("Z") else _ends_apart(path)).draw(_Builder(out))
     return out
+
+
+APART = 1e-5
+"""Px by which the end of an open subpath is kept from its start."""
+
+
+def _ends_apart(path: Path) -> Path:
+    """The outline with no open subpath ending where it begins: Qt would join such ends, which SVG does for Z only."""
+    coords = list(path.coords)
+    at = start = 0
+    verbs = path.verbs + "M"
+    for i, verb in enumerate(verbs):
+        if verb == "M" and i and verbs[i - 1] in "LQC" and coords[start : start + 2] == coords[at - 2 : at]:
+            bx, by = coords[at - 4 : at - 2]  # the point or control before the end
+            way = math.hypot(coords[at - 2] - bx, coords[at - 1] - by) or 1.0
+            coords[at - 2] -= (coords[at - 2] - bx) / way * APART
+            coords[at - 1] -= (coords[at - 1] - by) / way * APART
+        if verb == "M":
+            start = at
+        at += {"M": 2, "L": 2, "Q": 4, "C": 6, "Z": 0}[verb]
+    return Path(path.verbs, tuple(coords))
 
 
 def transform(m: Affine) -> QTransform:

@@ -22,6 +22,7 @@ from chalcedon.scene import (
     Line,
     Path,
     Picture,
+    Polyline,
     Rect,
     Scene,
     Star,
@@ -310,3 +311,17 @@ def test_letters_and_holes_are_painted_from_the_same_outlines():
     assert bgra[75, 270, 0] == 255 and bgra[30, 225, 0] == 0
     dark = (bgra[:180, :200, 2] < 100).mean()
     assert 0.03 < dark < 0.3
+
+
+@pytest.mark.parametrize("closed", [True, False])
+def test_ends_that_touch_are_joined_only_when_the_outline_is_closed(closed):
+    """Qt joins them by itself; SVG does not, and neither does the hit test."""
+    points = [(0, 0), (40, 0), (20, -30)] + ([] if closed else [(0, 0)])
+    roof = Polyline(
+        id="roof", at=(15, 40), points=points, closed=closed, stroke="#000000", stroke_width=10, miter_limit=9
+    )
+    image = painted(roof, size=(70, 60))
+    tip = image[43, 8, 0]  # beyond the corner, where only its miter reaches
+    assert (tip < 100) == closed
+    scene = Scene([roof.copy()])
+    assert bool(HitTester(scene).hit_test(8.5, 43.5)) == closed
