@@ -122,9 +122,9 @@ def test_the_pivot_is_dragged_once_there_are_steps(desk):
 def test_rows_hovered_are_pointed_out_on_the_picture(desk):
     _cell, spot = desk.cell("moon", "id", "id", opened=False)
     QTest.mouseMove(desk.w.ledger.viewport(), spot)
-    assert desk.w.canvas._pointed_out is desk["moon"]
+    assert desk.w.canvas.pointed_out is desk["moon"]
     desk.w.ledger.pointer.leave()
-    assert desk.w.canvas._pointed_out is None
+    assert desk.w.canvas.pointed_out is None
 
 
 def test_chips_of_the_probe_from_the_keyboard(desk):

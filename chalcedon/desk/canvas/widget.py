@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QPoint, QRect, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent, QWheelEvent
+from PySide6.QtCore import QEvent, QPoint, QRect, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas import above, overlay
 from chalcedon.desk.canvas.drawpath import PathTool
 from chalcedon.desk.canvas.editpoints import PointsTool
 from chalcedon.desk.canvas.make import MakeTool, PolylineTool
-from chalcedon.desk.canvas.measure import measure
 from chalcedon.desk.canvas.pointbar import PointBar
 from chalcedon.desk.canvas.select import SelectTool
 from chalcedon.desk.canvas.tiles import Tiles
@@ -20,21 +19,14 @@ from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.guard import Guarded
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.theme import theme
 from chalcedon.evaluate import Changes
 from chalcedon.evaluate.arrange import move_by
-from chalcedon.evaluate.stepping import after_each, swapped
-from chalcedon.geometry import IDENTITY
-from chalcedon.painter.convert import outline_in
 from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.order import names_of
 
 FRAME = 0.006
 """Seconds of tile painting in one frame; the rest is refined between frames."""
-ROUND = 48
-"""Widget px around the selection that its handles may take."""
-WORD = QSize(260, 60)
-"""The room of the word beside the pointer."""
 SLICE = 0.008
 """Seconds of one idle slice."""
 
@@ -69,7 +61,7 @@ class Canvas(Guarded, QWidget):
         self.tiles = Tiles(session.display, session.tester.index)
         self._rulers = overlay.Rulers()
         self._overlaid = QRect()
-        self._pointed_out: Shape | None = None
+        self.pointed_out: Shape | None = None
         self._shut = False
         self._stale = False  # whether the last frame showed something old
         self._idle = QTimer(self)
@@ -108,7 +100,7 @@ class Canvas(Guarded, QWidget):
         if changes.order or changes.page or len(touched) > 20 or self.session.value_focus is not None:
             self.update()
         elif changes:
-            now = self._overlay_area()
+            now = above.covered(self)
             region = QRegion(now | self._overlaid)
             self._overlaid = now
             r = self.view.ratio
@@ -143,8 +135,8 @@ class Canvas(Guarded, QWidget):
 
     def point_out(self, shape: Shape | None) -> None:
         """Draws the outline of a shape that is pointed at elsewhere; None for none."""
-        if shape is not self._pointed_out:
-            self._pointed_out = shape
+        if shape is not self.pointed_out:
+            self.pointed_out = shape
             self.update()
 
     # the view
@@ -271,103 +263,10 @@ class Canvas(Guarded, QWidget):
         if not self._idle.isActive():
             self._idle.start()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._paint_overlay(painter)
+        above.paint_overlay(self, painter)
         self._rulers.draw(painter, self.view, self.size(), self.pointer)
         if self.hasFocus():
             painter.fillRect(6, 6, overlay.RULER - 12, overlay.RULER - 12, theme().color("carnelian"))
-
-    def _overlay_area(self) -> QRect:
-        """What the overlay may cover now: the selection with its handles, and the word beside the pointer."""
-        area = QRect()
-        for shape in self.session.selection[:200]:
-            node = self.session.display.find(shape)
-            if node is not None:
-                box = self.view.matrix.map_box(node.bounds() if node.group else node.cull)
-                if box[0] <= box[2]:
-                    area |= QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]).toAlignedRect()
-        if not area.isNull():
-            area.adjust(-ROUND, -ROUND, ROUND, ROUND)
-        if self.pointer is not None:
-            x, y = self.view.to_widget(*self.pointer)
-            area |= QRect(int(x) - WORD.width(), int(y) - 40, 2 * WORD.width(), WORD.height() + 40)
-        return area
-
-    def _paint_overlay(self, painter: QPainter) -> None:
-        t = theme()
-        width, height = self.session.scene.size
-        a, b = self.view.to_widget(0, 0), self.view.to_widget(width, height)
-        painter.setPen(t.color("muted", 120))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(QRectF(a[0] - 0.5, a[1] - 0.5, b[0] - a[0] + 1, b[1] - a[1] + 1))
-        if not len(self.session.scene) and not self.kind:
-            self._paint_empty(painter, QRectF(a[0], a[1], b[0] - a[0], b[1] - a[1]))
-        if self._pointed_out is not None and (hint := self.session.display.find(self._pointed_out)) is not None:
-            overlay.hairline(painter, overlay.outline_of(hint, self.view), QColor("#2F6F94"), not hint.visible)
-        for shape in self.session.selection[:200]:
-            node = self.session.display.find(shape)
-            if node is None:
-                continue
-            overlay.hairline(painter, overlay.outline_of(node, self.view), t.color("carnelian"), not node.visible)
-            if node.group:
-                overlay.draw_box(painter, node, self.view, t.color("carnelian"))
-        current = self.session.current
-        if current is not None and len(self.session.selection) == 1 and self.session.display.find(current) is not None:
-            node = self.session.node(current)
-            parent = node.parent.world if node.parent is not None else node.world
-            overlay.draw_anchor(painter, *self.view.to_widget(*parent.map(*current.at)))
-        self._paint_ghost(painter)
-        overlay.draw_remarks(painter, self.session.remarks, self.view)
-        self.tool.draw(painter)
-        bounds = QRectF(*self.area()).adjusted(0, 0, -overlay.RULER, -overlay.RULER)
-        focus = self.session.value_focus
-        if focus is not None and self.session.display.find(focus[0]) is not None:
-            m = measure(self.session.node(focus[0]), focus[1], focus[2])
-            if m is not None:
-                overlay.draw_measure(painter, m, self.view, bounds)
-        word = getattr(self.tool, "word", "")
-        if word and self.pointer is not None:
-            x, y = self.view.to_widget(*self.pointer)
-            overlay.draw_tag(painter, x + 16, y + 18, word, bounds)
-
-    def _paint_ghost(self, painter: QPainter) -> None:
-        """A shape as it is after one of its steps, or would be with two of them changed."""
-        ghost = self.session.ghost
-        if ghost is None or (node := self.session.display.find(ghost[0])) is None:
-            return
-        _shape, what, i = ghost
-        maps = after_each(node)
-        if what == "swap" and i + 1 < len(maps) - 1:
-            m = swapped(node, i)
-        elif what == "after" and i < len(maps):
-            m = maps[i]
-        else:
-            return
-        parent = node.parent.world if node.parent is not None and node.parent.parent is not None else IDENTITY
-        path = outline_in(node, self.view.matrix.after(parent.after(m)))
-        painter.setBrush(theme().color("chalcedony", 70))
-        overlay.hairline(painter, path, QColor("#2F6F94"), True)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(theme().color("chalcedony", 70))
-        painter.drawPath(path)
-
-    def _paint_empty(self, painter: QPainter, page: QRectF) -> None:
-        t = theme()
-        middle = page & QRectF(self.rect())
-        painter.setFont(font(17, bold=True))
-        painter.setPen(t.color("muted"))
-        painter.drawText(middle.adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, "An empty page")
-        painter.setFont(font(14))
-        painter.drawText(
-            middle.adjusted(0, 4, 0, 4),
-            Qt.AlignmentFlag.AlignCenter,
-            "Pick a kind above and drag here, or type a line at the lower left:",
-        )
-        painter.setFont(font(14, bold=True))
-        painter.drawText(
-            middle.adjusted(0, 34, 0, 34),
-            Qt.AlignmentFlag.AlignCenter,
-            "circle 200 120 40 fill #b8482a",
-        )
 
     # pointer and keys
 

@@ -1,0 +1,120 @@
+"""What stands over the picture in every frame: page edge, selection, ghost, remarks, the tool, measure and word."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QRect, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter
+
+from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas.measure import measure
+from chalcedon.desk.theme import font, theme
+from chalcedon.evaluate.stepping import after_each, swapped
+from chalcedon.geometry import IDENTITY
+from chalcedon.painter.convert import outline_in
+
+if TYPE_CHECKING:
+    from chalcedon.desk.canvas.widget import Canvas
+
+ROUND = 48
+"""Widget px around the selection that its handles may take."""
+WORD = QSize(260, 60)
+"""The room of the word beside the pointer."""
+
+
+def covered(canvas: Canvas) -> QRect:
+    """What the overlay may cover now: the selection with its handles, and the word beside the pointer."""
+    area = QRect()
+    for shape in canvas.session.selection[:200]:
+        node = canvas.session.display.find(shape)
+        if node is not None:
+            box = canvas.view.matrix.map_box(node.bounds() if node.group else node.cull)
+            if box[0] <= box[2]:
+                area |= QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]).toAlignedRect()
+    if not area.isNull():
+        area.adjust(-ROUND, -ROUND, ROUND, ROUND)
+    if canvas.pointer is not None:
+        x, y = canvas.view.to_widget(*canvas.pointer)
+        area |= QRect(int(x) - WORD.width(), int(y) - 40, 2 * WORD.width(), WORD.height() + 40)
+    return area
+
+
+def paint_overlay(canvas: Canvas, painter: QPainter) -> None:
+    t = theme()
+    width, height = canvas.session.scene.size
+    a, b = canvas.view.to_widget(0, 0), canvas.view.to_widget(width, height)
+    painter.setPen(t.color("muted", 120))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(QRectF(a[0] - 0.5, a[1] - 0.5, b[0] - a[0] + 1, b[1] - a[1] + 1))
+    if not len(canvas.session.scene) and not canvas.kind:
+        _paint_empty(canvas, painter, QRectF(a[0], a[1], b[0] - a[0], b[1] - a[1]))
+    if canvas.pointed_out is not None and (hint := canvas.session.display.find(canvas.pointed_out)) is not None:
+        overlay.hairline(painter, overlay.outline_of(hint, canvas.view), QColor("#2F6F94"), not hint.visible)
+    for shape in canvas.session.selection[:200]:
+        node = canvas.session.display.find(shape)
+        if node is None:
+            continue
+        overlay.hairline(painter, overlay.outline_of(node, canvas.view), t.color("carnelian"), not node.visible)
+        if node.group:
+            overlay.draw_box(painter, node, canvas.view, t.color("carnelian"))
+    current = canvas.session.current
+    if current is not None and len(canvas.session.selection) == 1 and canvas.session.display.find(current) is not None:
+        node = canvas.session.node(current)
+        parent = node.parent.world if node.parent is not None else node.world
+        overlay.draw_anchor(painter, *canvas.view.to_widget(*parent.map(*current.at)))
+    _paint_ghost(canvas, painter)
+    overlay.draw_remarks(painter, canvas.session.remarks, canvas.view)
+    canvas.tool.draw(painter)
+    bounds = QRectF(*canvas.area()).adjusted(0, 0, -overlay.RULER, -overlay.RULER)
+    focus = canvas.session.value_focus
+    if focus is not None and canvas.session.display.find(focus[0]) is not None:
+        m = measure(canvas.session.node(focus[0]), focus[1], focus[2])
+        if m is not None:
+            overlay.draw_measure(painter, m, canvas.view, bounds)
+    word = getattr(canvas.tool, "word", "")
+    if word and canvas.pointer is not None:
+        x, y = canvas.view.to_widget(*canvas.pointer)
+        overlay.draw_tag(painter, x + 16, y + 18, word, bounds)
+
+
+def _paint_ghost(canvas: Canvas, painter: QPainter) -> None:
+    """A shape as it is after one of its steps, or would be with two of them changed."""
+    ghost = canvas.session.ghost
+    if ghost is None or (node := canvas.session.display.find(ghost[0])) is None:
+        return
+    _shape, what, i = ghost
+    maps = after_each(node)
+    if what == "swap" and i + 1 < len(maps) - 1:
+        m = swapped(node, i)
+    elif what == "after" and i < len(maps):
+        m = maps[i]
+    else:
+        return
+    parent = node.parent.world if node.parent is not None and node.parent.parent is not None else IDENTITY
+    path = outline_in(node, canvas.view.matrix.after(parent.after(m)))
+    painter.setBrush(theme().color("chalcedony", 70))
+    overlay.hairline(painter, path, QColor("#2F6F94"), True)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme().color("chalcedony", 70))
+    painter.drawPath(path)
+
+
+def _paint_empty(canvas: Canvas, painter: QPainter, page: QRectF) -> None:
+    t = theme()
+    middle = page & QRectF(canvas.rect())
+    painter.setFont(font(17, bold=True))
+    painter.setPen(t.color("muted"))
+    painter.drawText(middle.adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, "An empty page")
+    painter.setFont(font(14))
+    painter.drawText(
+        middle.adjusted(0, 4, 0, 4),
+        Qt.AlignmentFlag.AlignCenter,
+        "Pick a kind above and drag here, or type a line at the lower left:",
+    )
+    painter.setFont(font(14, bold=True))
+    painter.drawText(
+        middle.adjusted(0, 34, 0, 34),
+        Qt.AlignmentFlag.AlignCenter,
+        "circle 200 120 40 fill #b8482a",
+    )
