@@ -25,6 +25,8 @@ from chalcedon.scene.given import arc_through
 
 Values = dict[str, Any]
 DIGITS = 4
+MANY = 400
+"""Children of a group, or segments of an outline, from which on it takes too long to say at every frame."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +43,7 @@ class Description:
 
 def describe(node: Node) -> list[Description]:
     """The descriptions of a shape beside its own properties."""
-    if node.shape.kind not in SIZES and not node.group:
+    if (node.shape.kind not in SIZES and not node.group) or len(node.children) > MANY:
         return []
     start = Start(node)
     if is_empty(start.box):
@@ -299,7 +301,7 @@ _KINDS: dict[type[Shape], Callable[[Start, Any], Iterator[Description]]] = {
 
 def _measured(node: Node) -> Iterator[Description]:
     """What can only be read: the length of the outline and the area that it encloses."""
-    if node.kind.text or node.kind.image:
+    if node.kind.text or node.kind.image or len(node.outline.verbs) > MANY:
         return
     from chalcedon.geometry.along import Along, area  # NumPy
 
