@@ -107,7 +107,7 @@ class HitIndex:
                 near.sort(key=lambda n: -rank[n.slot])
                 return near
         found = self._scan(box)
-        found.sort(key=lambda s: -rank[s])
+        found.sort(key=rank.__getitem__, reverse=True)
         return [slots[s] for s in found]  # type: ignore[misc]
 
     def _scan(self, box: Box) -> list[int]:

@@ -66,7 +66,13 @@ class PaintJob:
                         canvas, painter = now, now.painter
                         va, vb, vc, vd, ve, vf = canvas.view
                         pen = brush = None
-                ready = prepared(node)
+                ready = node.scratch  # as `prepared` does, without the call: this is the innermost loop
+                if (
+                    ready is None
+                    or ready.outline_version != node.outline_version
+                    or ready.paint_version != node.paint_version
+                ):
+                    ready = prepared(node)
                 if not ready.plain:
                     paint_special(canvas, node)
                     pen = brush = None

@@ -17,7 +17,7 @@ from chalcedon.painter.job import FORMAT, PaintJob
 from chalcedon.painter.render import paint_page, paint_reference
 
 SIZE = 256
-AT_ONCE = 250
+AT_ONCE = 600
 """Shapes that are repainted on the spot; more are painted in slices."""
 MOST_TILES = 400
 OPAQUE = QImage.Format.Format_RGB32
@@ -94,7 +94,7 @@ class Tiles:
         for box in boxes:
             if box[0] > box[2] or s <= 0:
                 continue
-            area = _rect((box[0] * s - 1.5, box[1] * s - 1.5, box[2] * s + 1.5, box[3] * s + 1.5))
+            area = _rect((box[0] * s - 1.0, box[1] * s - 1.0, box[2] * s + 1.0, box[3] * s + 1.0))
             out.append(area)
             self._mark(area)
         return out
