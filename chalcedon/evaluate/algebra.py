@@ -6,6 +6,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from chalcedon.evaluate.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.evaluate.tidy import tidy
@@ -130,13 +131,8 @@ def as_path(scene: Scene, node: Node) -> Path:
         left, top, right, bottom = node.outline.bounds()
         new.pivot = ((x - left) / max(right - left, 1e-9), (y - top) / max(bottom - top, 1e-9))
     new.data = data_of(node.outline)
-    parent = shape.parent
-    assert parent is not None
-    index, id = parent.children.index(shape), shape.id
-    with scene.step(f"Make {id} a path"):
-        scene.remove(shape)
-        new.id = id
-        scene.add(new, parent, index)
+    with scene.step(f"Make {shape.id} a path"):
+        put_in_place(scene, shape, new)
     return new
 
 

@@ -11,7 +11,7 @@ from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula, plus
 from chalcedon.geometry.boxes import is_empty, union
 from chalcedon.problems import ValueProblem
-from chalcedon.scene import Group, Shape, Step
+from chalcedon.scene import Group, Scene, Shape, Step
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.scene.steps import compose
 from chalcedon.scene.values import place_in
@@ -174,6 +174,17 @@ def paste(display: DisplayList, shapes: Sequence[Shape], parent: Group, index: i
             fresh_ids(display, shape)
             display.scene.add(shape, parent, index + i)
     return list(shapes)
+
+
+def put_in_place(scene: Scene, old: Shape, new: Shape) -> None:
+    """Puts another shape in the place of one, under the same id."""
+    parent = old.parent
+    assert parent is not None
+    index, id = parent.children.index(old), old.id
+    with scene.step(f"Replace {id}"):
+        scene.remove(old)
+        new.id = id
+        scene.add(new, parent, index)
 
 
 def remove(display: DisplayList, shapes: Sequence[Shape], verb: str = "Delete") -> None:

@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
 from chalcedon.evaluate.algebra import as_path
-from chalcedon.evaluate.arrange import fresh_ids
+from chalcedon.evaluate.arrange import fresh_ids, put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Change, Start
 from chalcedon.evaluate.tidy import tidy
@@ -98,17 +98,7 @@ def _as_polyline(display: DisplayList, line: Line) -> Polyline:
     for name, value in line._values.items():
         if name in new.properties:
             new.assign(name, value)
-    return _replace(display, line, new)
-
-
-def _replace(display: DisplayList, old: Shape, new: Any) -> Any:
-    parent = old.parent
-    assert parent is not None
-    index, id = parent.children.index(old), old.id
-    with display.scene.step(f"Replace {id}"):
-        display.scene.remove(old)
-        new.id = id
-        display.scene.add(new, parent, index)
+    put_in_place(display.scene, line, new)
     return new
 
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QKeyEvent, QPainter, QPainterPath, QPen
+from PySide6.QtGui import QPainter, QPainterPath, QPen
 
 from chalcedon.desk.canvas import overlay
-from chalcedon.desk.canvas.make import held_to, next_point
-from chalcedon.desk.canvas.tool import DRAG, GRAB, Pointer, Tool
+from chalcedon.desk.canvas.bypoints import ByPoints, held_to
+from chalcedon.desk.canvas.tool import DRAG, Pointer
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry.pathdata import Segment, print_path
@@ -35,102 +35,69 @@ class Knot(NamedTuple):
         return None if self.out is None else (2 * self.at[0] - self.out[0], 2 * self.at[1] - self.out[1])
 
 
-class PathTool(Tool):
-    cursor = Qt.CursorShape.CrossCursor
+class PathTool(ByPoints):
+    least = 2
 
     def __init__(self, canvas: Canvas) -> None:
         super().__init__(canvas)
         self.knots: list[Knot] = []
         self._down: Pointer | None = None
-        self._now: Point | None = None
         self._closing = False
-        self.word = ""
+
+    @property
+    def placed(self) -> list[Any]:
+        return self.knots
+
+    def place_of(self, index: int) -> Point:
+        return self.knots[index].at
+
+    def put(self, point: Point) -> None:
+        self.knots.append(Knot(point))
 
     @property
     def hint(self) -> str:  # type: ignore[override]
         if not self.knots:
             return "Click for a corner, press and drag for a curve · Esc selects again"
-        closes = " · Enter or the first point closes" if len(self.knots) > 1 else ""
+        closes = " · Enter or the first point closes" if len(self.knots) > 1 else " · typed numbers say how far"
         return f"Click adds a corner, a drag a curve{closes} · Backspace takes the last back · Esc ends it open"
 
     def press(self, p: Pointer) -> None:
         self._down = p
-        self._closing = len(self.knots) >= 2 and self._near_first(p)
+        self._closing = self.near_first(p)
         if self._closing:
             return
-        digits = self.canvas.view.digits
-        point = tidy(p.sx, digits), tidy(p.sy, digits)
-        if p.shift and self.knots:
-            point = held_to(self.knots[-1].at, point)
+        point = self.rounded(p)
         if not self.knots or point != self.knots[-1].at:
             self.knots.append(Knot(point))
         self.canvas.tool_changed()
 
-    def _near_first(self, p: Pointer) -> bool:
-        x, y = self.canvas.view.to_widget(*self.knots[0].at)
-        return math.hypot(p.x - x, p.y - y) <= GRAB
-
     def move(self, p: Pointer, down: bool) -> None:
         self._now = p.sx, p.sy
         if self._down is not None and down and self.knots:
-            far = math.hypot(p.x - self._down.x, p.y - self._down.y) >= DRAG
-            index = 0 if self._closing else -1
-            if far:
-                digits = self.canvas.view.digits
-                out = tidy(p.sx, digits), tidy(p.sy, digits)
-                if p.shift:
-                    out = held_to(self.knots[index].at, out)
-                if not self._closing:
-                    self.knots[index] = Knot(self.knots[index].at, out)
-                self.word = f"curve {out[0] - self.knots[index].at[0]:+g}, {out[1] - self.knots[index].at[1]:+g}"
+            if math.hypot(p.x - self._down.x, p.y - self._down.y) >= DRAG:
+                self._bend(p)
         elif self.knots:
-            last = self.knots[-1].at
-            digits = self.canvas.view.digits
-            closes = len(self.knots) >= 2 and self._near_first(p)
-            self.word = "closes" if closes else f"{tidy(p.sx - last[0], digits):+g}, {tidy(p.sy - last[1], digits):+g}"
+            self.tell(p, self._now)
         self.canvas.update()
+
+    def _bend(self, p: Pointer) -> None:
+        """The curve leaves the knot that was pressed toward the pointer, and arrives from the other side."""
+        index = 0 if self._closing else -1
+        digits = self.canvas.view.digits
+        knot = self.knots[index]
+        out = tidy(p.sx, digits), tidy(p.sy, digits)
+        if p.shift:
+            out = held_to(knot.at, out)
+        self.knots[index] = Knot(knot.at, out)
+        self.word = f"curve {out[0] - knot.at[0]:+g}, {out[1] - knot.at[1]:+g}"
 
     def release(self, p: Pointer) -> None:
         if self._down is not None and self._closing:
-            self._finish(closed=True)
+            self.finish(closed=True)
         self._down = None
         self.word = ""
 
-    @property
-    def dragging(self) -> bool:
-        return bool(self.knots)
-
-    def key(self, event: QKeyEvent) -> bool:
-        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-        if self.knots and self.typed.take(event):
-            self.word = self.typed.word() if self.typed.text else ""
-            self.canvas.update()
-        elif enter and self.typed.numbers and self.knots:
-            last = self.knots[-1].at
-            self.knots.append(Knot(next_point(last, self._now or last, self.typed.numbers)))
-            self.typed.clear()
-            self.word = ""
-            self.canvas.tool_changed()
-        elif enter:
-            self._finish(closed=len(self.knots) >= 2 and not event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-        elif event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete) and self.knots:
-            self.knots.pop()
-            self.canvas.tool_changed()
-        else:
-            return False
-        return True
-
-    def cancel(self) -> bool:
-        if not self.knots:
-            return False
-        self._finish(closed=False)
-        return True
-
-    def leave(self) -> None:
-        if self.knots:
-            self._finish(closed=False, stay=True)
-
-    def _finish(self, closed: bool, stay: bool = False) -> None:
+    def finish(self, closed: bool, stay: bool = False) -> None:
         knots, self.knots, self.word, self._down = self.knots, [], "", None
         if len(knots) >= 2:
             group = self.canvas.target_group()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any, ClassVar
 
@@ -11,8 +11,9 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from chalcedon.desk.canvas import overlay
-from chalcedon.desk.canvas.tool import DRAG, GRAB, Pointer, Tool
-from chalcedon.desk.canvas.typed import end_of, toward
+from chalcedon.desk.canvas.bypoints import ByPoints, held_to
+from chalcedon.desk.canvas.tool import DRAG, Pointer, Tool
+from chalcedon.desk.canvas.typed import end_of
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.scene import KINDS, Group, Shape
@@ -174,16 +175,22 @@ class MakeTool(Tool):
         self.cancel()
 
 
-class PolylineTool(Tool):
+class PolylineTool(ByPoints):
     """A click a point. The closing segment is shown, so that it's plain what Enter would do."""
-
-    cursor = Qt.CursorShape.CrossCursor
 
     def __init__(self, canvas: Canvas) -> None:
         super().__init__(canvas)
         self.points: list[tuple[float, float]] = []  # scene px
-        self._now: tuple[float, float] | None = None
-        self.word = ""
+
+    @property
+    def placed(self) -> list[Any]:
+        return self.points
+
+    def place_of(self, index: int) -> tuple[float, float]:
+        return self.points[index]
+
+    def put(self, point: tuple[float, float]) -> None:
+        self.points.append(point)
 
     @property
     def hint(self) -> str:  # type: ignore[override]
@@ -194,72 +201,23 @@ class PolylineTool(Tool):
         return "Click adds a point · Enter or the first point closes · Backspace takes the last back · Esc ends it open"
 
     def press(self, p: Pointer) -> None:
-        digits = self.canvas.view.digits
-        if len(self.points) >= 3 and self._near_first(p):
-            self._finish(closed=True)
+        if self.near_first(p):
+            self.finish(closed=True)
             return
-        point = tidy(p.sx, digits), tidy(p.sy, digits)
-        if p.shift and self.points:
-            point = held_to(self.points[-1], point)
+        point = self.rounded(p)
         if not self.points or point != self.points[-1]:
             self.points.append(point)
         self._now = point
         self.canvas.tool_changed()
 
-    def _near_first(self, p: Pointer) -> bool:
-        x, y = self.canvas.view.to_widget(*self.points[0])
-        return math.hypot(p.x - x, p.y - y) <= GRAB
-
     def move(self, p: Pointer, down: bool) -> None:
         point = p.sx, p.sy
         self._now = held_to(self.points[-1], point) if p.shift and self.points else point
         if self.points:
-            dx, dy = self._now[0] - self.points[-1][0], self._now[1] - self.points[-1][1]
-            closes = len(self.points) >= 3 and self._near_first(p)
-            self.word = (
-                self.typed.word()
-                if self.typed.text
-                else (
-                    "closes"
-                    if closes
-                    else f"{tidy(dx, self.canvas.view.digits):+g}, {tidy(dy, self.canvas.view.digits):+g}"
-                )
-            )
+            self.tell(p, self._now)
             self.canvas.update()
 
-    @property
-    def dragging(self) -> bool:
-        return bool(self.points)
-
-    def key(self, event: QKeyEvent) -> bool:
-        if self.points and self.typed.take(event):
-            self.word = self.typed.word() if self.typed.text else ""
-            self.canvas.update()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.typed.numbers:
-            self.points.append(next_point(self.points[-1], self._now or self.points[-1], self.typed.numbers))
-            self.typed.clear()
-            self.word = ""
-            self.canvas.tool_changed()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self._finish(closed=len(self.points) >= 3 and not event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-        elif event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete) and self.points:
-            self.points.pop()
-            self.canvas.tool_changed()
-        else:
-            return False
-        return True
-
-    def cancel(self) -> bool:
-        if not self.points:
-            return False
-        self._finish(closed=False)
-        return True
-
-    def leave(self) -> None:
-        if self.points:
-            self._finish(closed=False, stay=True)
-
-    def _finish(self, closed: bool, stay: bool = False) -> None:
+    def finish(self, closed: bool, stay: bool = False) -> None:
         points, self.points, self.word = self.points, [], ""
         if len(points) >= 2:
             group = self.canvas.target_group()
@@ -293,16 +251,3 @@ class PolylineTool(Tool):
             painter.drawLine(now, spots[0])
         for i, spot in enumerate(spots):
             overlay.draw_handle(painter, spot.x(), spot.y(), "point", i == 0 and len(spots) >= 3)
-
-
-def next_point(a: tuple[float, float], b: tuple[float, float], numbers: Sequence[float]) -> tuple[float, float]:
-    """The point that typed numbers say: how far across and down from `a`, or how far toward `b`."""
-    x, y = (a[0] + numbers[0], a[1] + numbers[1]) if len(numbers) > 1 else toward(a, b, numbers[0])
-    return tidy(x, 3), tidy(y, 3)
-
-
-def held_to(a: tuple[float, float], b: tuple[float, float]) -> tuple[float, float]:
-    """`b` turned about `a` to the nearest multiple of 15 degrees."""
-    length = math.hypot(b[0] - a[0], b[1] - a[1])
-    angle = math.radians(round(math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) / 15) * 15)
-    return tidy(a[0] + length * math.cos(angle), 2), tidy(a[1] + length * math.sin(angle), 2)

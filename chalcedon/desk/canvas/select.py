@@ -9,11 +9,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen
 
 from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas.bypoints import next_point
 from chalcedon.desk.canvas.editpoints import EDITABLE
 from chalcedon.desk.canvas.gradienthandles import gradient_handles, gradient_of
 from chalcedon.desk.canvas.handle import Handle
 from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn, turned_by
-from chalcedon.desk.canvas.make import next_point
 from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Pointer, Tool
 from chalcedon.desk.canvas.typed import handle_at
 from chalcedon.desk.theme import theme

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen
 
 from chalcedon.desk.canvas import overlay
-from chalcedon.desk.canvas.make import held_to
+from chalcedon.desk.canvas.bypoints import held_to
 from chalcedon.desk.canvas.tool import GRAB, Pointer, Tool
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.align import corners_of
