@@ -76,10 +76,10 @@ def transform(m: Affine) -> QTransform:
     return QTransform(m.a, m.b, m.c, m.d, m.e, m.f)
 
 
-def outline_in(node: Node, m: Affine, most: int = 200) -> QPainterPath:
+def outline_in(node: Node, m: Affine, most: int = 200, letters: bool = False) -> QPainterPath:
     """The outline of a shape, or of up to `most` shapes in a group, with its own space mapped by `m`.
 
-    A text's is the box of its lines: its letters are read better without a line round each.
+    A text's is the box of its lines, unless `letters` is on: they are read better without a line round each.
     """
     out = QPainterPath()
     back = node.inverse if node.group else None
@@ -87,7 +87,7 @@ def outline_in(node: Node, m: Affine, most: int = 200) -> QPainterPath:
         return out
     for leaf in node.walk_leaves()[:most]:
         path = painter_path(leaf.outline, leaf.even_odd)
-        if leaf.kind.text and leaf.box[0] <= leaf.box[2]:
+        if leaf.kind.text and not letters and leaf.box[0] <= leaf.box[2]:
             path = QPainterPath()
             path.addRect(leaf.box[0], leaf.box[1], leaf.box[2] - leaf.box[0], leaf.box[3] - leaf.box[1])
         way = m if back is None else m.after(back.after(leaf.world))

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING, NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 
 from chalcedon.desk.canvas.tool import DRAG, GRAB, Pointer, Tool
 from chalcedon.desk.theme import theme
@@ -351,6 +351,8 @@ class PointsTool(Tool):
             hot = self.hot == Grip("control", (c, i), leaving)
             painter.setBrush(t.color("carnelian") if hot else QColor("#FFFFFF"))
             painter.drawEllipse(b, 3.4, 3.4)
+        for contour in contours:
+            self._draw_way(painter, start, contour)
         for c, contour in enumerate(contours):
             for i, raw in enumerate(contour.knots):
                 knot = c, i
@@ -361,6 +363,23 @@ class PointsTool(Tool):
             painter.setPen(QPen(t.color("chalcedony"), 1.2))
             painter.setBrush(t.color("chalcedony", 50))
             painter.drawRect(self._band)
+
+    def _draw_way(self, painter: QPainter, start: Start, contour: Contour) -> None:
+        """An arrow at the first knot, the way the outline is drawn."""
+        if not contour.segments:
+            return
+        a = self._spot(start, contour.knots[0])
+        b = self._spot(start, contour.controls(0)[1] or contour.end_of(0))
+        length = _apart(a, b)
+        if length < 1.0:
+            return
+        way = (b - a) / length
+        side = QPointF(-way.y(), way.x())
+        tip = a + way * 20.0
+        arrow = QPolygonF([tip, tip - way * 8.0 + side * 4.5, tip - way * 8.0 - side * 4.5])
+        painter.setPen(QPen(QColor("#FFFFFF"), 1.2))
+        painter.setBrush(theme().color("chrysoprase"))
+        painter.drawPolygon(arrow)
 
     def _draw_knot(self, painter: QPainter, spot: QPointF, knot: Knot, smooth: bool) -> None:
         t = theme()

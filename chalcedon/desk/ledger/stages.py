@@ -24,7 +24,7 @@ def draw_stage(painter: QPainter, node: Node, cell: Cell, top: float, hot: bool)
     i = cell.path[0]
     if i >= len(maps):
         return
-    outlines = [outline_in(node, m) for m in maps]
+    outlines = [outline_in(node, m, letters=True) for m in maps]
     frame = QRectF()
     for outline in outlines:
         frame |= outline.boundingRect()
