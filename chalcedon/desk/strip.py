@@ -6,7 +6,7 @@ from typing import Any
 
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QToolButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QSizePolicy, QToolButton, QWidget
 
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.chips import draw_chip, palette_of
@@ -126,9 +126,10 @@ class Strip(QWidget):
         layout.addWidget(self.fill)
         layout.addWidget(self.stroke)
         self.into = QLabel("")
+        # takes what room there is, and asks for none: the ledger must not move when a group is selected
+        self.into.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         layout.addSpacing(8)
-        layout.addWidget(self.into)
-        layout.addStretch()
+        layout.addWidget(self.into, 1)
         self._add_zoom(layout, group)
         canvas.tool_switched.connect(self._switched)
         canvas.view_changed.connect(self._zoomed)
@@ -176,7 +177,9 @@ class Strip(QWidget):
 
     def _tell_into(self) -> None:
         group = self.canvas.target_group()
-        self.into.setText(f"goes into {group.id}" if group.id else "")
+        text = f"goes into {group.id}" if group.id else ""
+        self.into.setText(text)
+        self.into.setToolTip(text)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -5,6 +5,7 @@ import itertools
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog, QToolButton
 
 from chalcedon.desk import glyphs
@@ -182,3 +183,14 @@ def test_copies_keep_what_this_version_does_not_know(desk):
     assert "extra={'aura': {'soft': True}}" in QGuiApplication.clipboard().text()
     desk.w.run_command("edit.paste")
     assert desk["moon_2"]._extra == {"aura": {"soft": True}}
+
+
+def test_selecting_a_group_moves_nothing(desk):
+    """The strip says where shapes go; that must not push the ledger aside."""
+    before = desk.w.split.sizes()
+    desk["boat"].id = "a_group_with_a_very_long_name_that_would_need_a_lot_of_room_in_the_strip"
+    desk.session.select([desk["a_group_with_a_very_long_name_that_would_need_a_lot_of_room_in_the_strip"]])
+    QTest.qWait(30)
+    assert desk.w.split.sizes() == before
+    assert "goes into a_group" in desk.w.strip.into.text()
+    assert desk.w.strip.fit.geometry().right() <= desk.w.strip.width()
