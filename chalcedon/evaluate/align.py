@@ -13,6 +13,7 @@ from chalcedon.evaluate.arrange import fresh_ids, move_by
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Change, Start
 from chalcedon.evaluate.node import Node
+from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.geometry.pathdata import from_outline, outline_of, parse_path, print_path
@@ -149,8 +150,6 @@ def resize(display: DisplayList, shape: Shape, sx: float, sy: float) -> bool:
 
 def _middle(shape: Shape, values: dict[str, Any], before: tuple[float, float]) -> tuple[float, float]:
     """The middle of the raw box that a shape would have with other values."""
-    from chalcedon.evaluate.outlines import OUTLINES
-
     box = OUTLINES[shape.kind][1]({**shape.plain_values(), **values})
     return ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2) if not is_empty(box) else before
 

@@ -15,6 +15,7 @@ from chalcedon.evaluate.align import SIZES
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Change, Start
 from chalcedon.evaluate.node import Node
+from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry.boxes import is_empty
@@ -141,8 +142,6 @@ def _box(s: Start) -> Iterator[Description]:
 
 def _stretched(s: Start, sx: float, sy: float, fixed: tuple[float, float]) -> Values:
     """The values of a shape stretched about a raw point."""
-    from chalcedon.evaluate.outlines import OUTLINES
-
     values = SIZES[s.shape.kind](s.shape, sx, sy)
     new = OUTLINES[s.shape.kind][1]({**s.values, **values})
     old = s.box

@@ -14,6 +14,7 @@ from chalcedon.evaluate.algebra import as_path
 from chalcedon.evaluate.arrange import fresh_ids, put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Change, Start
+from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry import contours as edit
@@ -108,8 +109,6 @@ def nearest_segment(shape: Shape, x: float, y: float) -> tuple[Knot, float, floa
 
     best: tuple[Knot, float, float] | None = None
     if isinstance(shape, Polyline) and shape.curve and len(shape.points) > 2:
-        from chalcedon.evaluate.outlines import OUTLINES
-
         found = Along(OUTLINES["polyline"][0](shape.plain_values())).nearest_parameter(x, y)
         return None if found is None else ((0, found[0]), found[1], found[2])
     for c, contour in enumerate(contours(shape)):
@@ -128,8 +127,6 @@ def point_on(shape: Shape, segment: Knot, t: float) -> Point:
     from chalcedon.geometry.curves import cubic_point
 
     if isinstance(shape, Polyline) and shape.curve and len(shape.points) > 2:
-        from chalcedon.evaluate.outlines import OUTLINES
-
         pieces = Along(OUTLINES["polyline"][0](shape.plain_values())).pieces[segment[1] : segment[1] + 1]
     else:
         contour = contours(shape)[segment[0]]
@@ -153,7 +150,6 @@ def add_point(display: DisplayList, shape: Shape, segment: Knot, t: float) -> tu
 
 def _add_to_curve(display: DisplayList, shape: Polyline, i: int, t: float) -> tuple[Shape, Knot]:
     """A point on a smooth curve; the curve then runs through it."""
-    from chalcedon.evaluate.outlines import OUTLINES
     from chalcedon.geometry.along import Along
     from chalcedon.geometry.curves import cubic_point
 
@@ -302,7 +298,6 @@ def join(display: DisplayList, shapes: Sequence[Shape], within: float = 0.5) -> 
 def _with_curves(display: DisplayList, shape: Shape) -> list[Contour]:
     """The contours of a shape, a smooth polyline's as the curves that they are."""
     if isinstance(shape, Polyline) and shape.curve:
-        from chalcedon.evaluate.outlines import OUTLINES
         from chalcedon.geometry.pathdata import from_outline
 
         return contours_of(from_outline(OUTLINES["polyline"][0](shape.plain_values())))

@@ -20,12 +20,12 @@ from chalcedon.scene.paints import paints_of
 def check_scene(display: DisplayList, shapes: Iterable[Shape] | None = None) -> list[Remark]:
     """All there is to say about the outlines, values and images of some shapes, or of all."""
     chosen = None if shapes is None else list(shapes)
-    return [*check_values(display, chosen), *_images(display, chosen), *check_up(display, chosen)]
+    return [*check_links(display, chosen), *check_up(display, chosen)]
 
 
-def check_links(display: DisplayList) -> list[Remark]:
+def check_links(display: DisplayList, shapes: list[Shape] | None = None) -> list[Remark]:
     """What can be said without looking at outlines: values that can't work, images that aren't there."""
-    return [*check_values(display), *_images(display, None)]
+    return [*check_values(display, shapes), *_images(display, shapes)]
 
 
 def _images(display: DisplayList, shapes: list[Shape] | None) -> Iterator[Remark]:

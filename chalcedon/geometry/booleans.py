@@ -23,13 +23,13 @@ from chalcedon.geometry.path import Path, PathBuilder
 from chalcedon.geometry.stroke import Pen, StrokeRegion
 from chalcedon.problems import ChalcedonError
 
-OPERATIONS = ("union", "difference", "intersection", "exclusion")
 _SKIA = {
     "union": pathops.PathOp.UNION,
     "difference": pathops.PathOp.DIFFERENCE,
     "intersection": pathops.PathOp.INTERSECTION,
     "exclusion": pathops.PathOp.XOR,
 }
+OPERATIONS = tuple(_SKIA)
 _CAPS = {"butt": pathops.LineCap.BUTT_CAP, "round": pathops.LineCap.ROUND_CAP, "square": pathops.LineCap.SQUARE_CAP}
 _JOINS = {
     "miter": pathops.LineJoin.MITER_JOIN,

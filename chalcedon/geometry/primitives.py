@@ -49,10 +49,14 @@ def ellipse(rx: float, ry: float, cx: float = 0.0, cy: float = 0.0) -> Path:
     )
 
 
+SHARP = 1e-9
+"""Px below which a corner radius is none: its stroke would be joined as a curve is, by a round."""
+
+
 def fit_corners(width: float, height: float, corners: Sequence[float]) -> tuple[float, float, float, float]:
     """Corner radii (top left, top right, bottom right, bottom left) scaled down together until no
-    two on one side overlap (CSS Backgrounds 3, section 4.5)."""
-    r = [max(0.0, c) for c in (corners if len(corners) == 4 else [corners[0]] * 4)]
+    two on one side overlap (CSS Backgrounds 3, section 4.5). A radius that nobody could see makes a sharp corner."""
+    r = [c if c > SHARP else 0.0 for c in (corners if len(corners) == 4 else [corners[0]] * 4)]
     factor = 1.0
     for side, total in ((width, r[0] + r[1]), (height, r[1] + r[2]), (width, r[2] + r[3]), (height, r[3] + r[0])):
         if total > side:

@@ -20,6 +20,7 @@ from PySide6.QtGui import (
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.strokes import PLAIN
 from chalcedon.geometry import Affine, Box, Path
+from chalcedon.geometry.heads import subpaths
 from chalcedon.geometry.stroke import Pen
 from chalcedon.scene.color import RGBA
 from chalcedon.scene.paints import GradientLook, Look, Picture
@@ -47,29 +48,37 @@ def painter_path(path: Path, even_odd: bool = False) -> QPainterPath:
     """The same outline as a QPainterPath, filled by the nonzero rule unless the other is asked for."""
     out = QPainterPath()
     out.setFillRule(Qt.FillRule.OddEvenFill if even_odd else Qt.FillRule.WindingFill)
-    (path if path.verbs.count("M") <= path.verbs.count("Z") else _ends_apart(path)).draw(_Builder(out))
+    odd = path.verbs.count("M") > path.verbs.count("Z") or "MZ" in path.verbs or len(path.verbs) <= 4
+    (_as_stroked_by_svg(path) if odd else path).draw(_Builder(out))
     return out
 
 
-APART = 1e-5
-"""Px by which the end of an open subpath is kept from its start."""
+APART = 1e-7
+"""Px by which points that coincide are kept apart, and per px of their distance from 0, 0 a 1000th of that: far more
+than Qt takes for nothing (1e-12), far less than can be seen."""
 
 
-def _ends_apart(path: Path) -> Path:
-    """The outline with no open subpath ending where it begins: Qt would join such ends, which SVG does for Z only."""
-    coords = list(path.coords)
-    at = start = 0
-    verbs = path.verbs + "M"
-    for i, verb in enumerate(verbs):
-        if verb == "M" and i and verbs[i - 1] in "LQC" and coords[start : start + 2] == coords[at - 2 : at]:
-            bx, by = coords[at - 4 : at - 2]  # the point or control before the end
-            way = math.hypot(coords[at - 2] - bx, coords[at - 1] - by) or 1.0
-            coords[at - 2] -= (coords[at - 2] - bx) / way * APART
-            coords[at - 1] -= (coords[at - 1] - by) / way * APART
-        if verb == "M":
-            start = at
-        at += {"M": 2, "L": 2, "Q": 4, "C": 6, "Z": 0}[verb]
-    return Path(path.verbs, tuple(coords))
+def _as_stroked_by_svg(path: Path) -> Path:
+    """The outline such that Qt strokes it as SVG 2, section 13.5.4, says.
+
+    Qt leaves out a subpath without length, which SVG shows by its caps; and it joins the ends of an open subpath that
+    touch, which SVG does for Z only.
+    """
+    verbs = ""
+    coords: list[float] = []
+    for sub in subpaths(path):
+        own = list(sub.coords)
+        x, y = own[-2:]
+        apart = APART * max(1.0, abs(x) * 1e-3, abs(y) * 1e-3)
+        if sub.verbs != "M" and all(v == own[k % 2] for k, v in enumerate(own)):
+            verbs, coords = verbs + "ML", [*coords, x, y, x + apart, y]
+            continue
+        if not sub.verbs.endswith("Z") and len(sub.verbs) > 2 and own[:2] == own[-2:]:
+            bx, by = own[-4:-2]  # the point or control before the end
+            k = apart / (math.hypot(x - bx, y - by) or 1.0)
+            own[-2:] = x - (x - bx) * k, y - (y - by) * k
+        verbs, coords = verbs + sub.verbs, coords + own
+    return Path(verbs, tuple(coords))
 
 
 def transform(m: Affine) -> QTransform:

@@ -282,3 +282,29 @@ def test_bad_input_is_said_and_the_last_good_picture_stays(desk, id, name, text,
     assert words in desk.said, desk.said
     assert desk[id].stated(name) == good
     desk.w.canvas.repaint()
+
+
+def test_a_handle_far_from_the_pointer_is_repainted_as_it_turns(desk, monkeypatch):
+    """The control across a smooth point can be far from the curve and the pointer; a frame repaints no more than it
+    must."""
+    from PySide6.QtCore import QEvent, QPointF
+    from PySide6.QtGui import QMouseEvent, QRegion
+    from PySide6.QtWidgets import QApplication
+
+    desk.line("path wave 500 60 'M0 0 C0 0 -350 0 50 0 C80 0 90 0 90 0' fill none stroke black 2")
+    desk.session.select([desk["wave"]])
+    desk.w.canvas.setFocus()
+    desk.drag((580, 60), (575, 40), (560, 30), release=False)
+    canvas, asked = desk.w.canvas, []
+    monkeypatch.setattr(canvas, "update", lambda *what: asked.append(what))
+    spot, left = QPointF(desk.spot(550, 30)), Qt.MouseButton.LeftButton
+    moved = QMouseEvent(
+        QEvent.Type.MouseMove, spot, canvas.mapToGlobal(spot), Qt.MouseButton.NoButton, left, Mod.NoModifier
+    )
+    QApplication.sendEvent(canvas, moved)
+    _start, handles = canvas.tool.handles()
+    across = max((h for h in handles if h.role == "control"), key=lambda h: h.raw[1])
+    assert across.raw == pytest.approx((50, 400), abs=1)
+    assert () not in asked, "the whole canvas is not asked for"
+    regions = [what[0] for what in asked if isinstance(what[0], QRegion)]
+    assert any(r.contains(desk.spot(550, 460)) for r in regions)

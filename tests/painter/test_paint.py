@@ -313,8 +313,9 @@ def test_letters_and_holes_are_painted_from_the_same_outlines():
     assert 0.03 < dark < 0.3
 
 
+@pytest.mark.parametrize("far", [0, 30_000])
 @pytest.mark.parametrize("closed", [True, False])
-def test_ends_that_touch_are_joined_only_when_the_outline_is_closed(closed):
+def test_ends_that_touch_are_joined_only_when_the_outline_is_closed(closed, far):
     """Qt joins them by itself; SVG does not, and neither does the hit test."""
     points = [(0, 0), (40, 0), (20, -30)] + ([] if closed else [(0, 0)])
     roof = Polyline(
@@ -325,3 +326,17 @@ def test_ends_that_touch_are_joined_only_when_the_outline_is_closed(closed):
     assert (tip < 100) == closed
     scene = Scene([roof.copy()])
     assert bool(HitTester(scene).hit_test(8.5, 43.5)) == closed
+
+
+@pytest.mark.parametrize(
+    "data", ["M20 15 L20 15", "M20 15 Z", "M20 15 L20 15 Z", "M20 15 C20 15 20 15 20 15", "M5 5 L5 6 M20 15 Z"]
+)
+@pytest.mark.parametrize("cap", ["butt", "round", "square"])
+def test_a_subpath_without_length_shows_its_caps_and_is_hit_there(data, cap):
+    """SVG 2, section 13.5.4. Qt leaves such subpaths out."""
+    dot = Path(id="dot", data=data, stroke="#000000", fill=None, stroke_width=10, cap=cap)
+    image = painted(dot)
+    corner, middle = image[19, 24, 0] < 128, image[14, 19, 0] < 128
+    assert (middle, corner) == (cap != "butt", cap == "square")
+    tester = HitTester(Scene([dot.copy()]))
+    assert (bool(tester.hit_test(19.5, 14.5)), bool(tester.hit_test(24.5, 19.5))) == (middle, corner)

@@ -32,6 +32,8 @@ def covered(canvas: Canvas) -> QRect:
             box = canvas.view.matrix.map_box(node.bounds() if node.group else node.cull)
             if box[0] <= box[2]:
                 area |= QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]).toAlignedRect()
+    for x, y in canvas.tool.spots():
+        area |= QRect(int(x), int(y), 1, 1)
     if not area.isNull():
         area.adjust(-ROUND, -ROUND, ROUND, ROUND)
     if canvas.pointer is not None:
@@ -91,7 +93,7 @@ def _paint_ghost(canvas: Canvas, painter: QPainter) -> None:
         m = maps[i]
     else:
         return
-    parent = node.parent.world if node.parent is not None and node.parent.parent is not None else IDENTITY
+    parent = node.parent.world if node.parent is not None else IDENTITY
     path = outline_in(node, canvas.view.matrix.after(parent.after(m)))
     painter.setBrush(theme().color("chalcedony", 70))
     overlay.hairline(painter, path, QColor("#2F6F94"), True)

@@ -183,8 +183,8 @@ def _step(node: Node, path: tuple[int, ...], parent: Affine) -> Measure | None:
 
 def _described(node: Node, word: str, path: tuple[int, ...], parent: Affine) -> Measure | None:
     """The measure of another description. Places are in the parent's space, before the steps."""
-    found = next((d for d in describe(node) if d.word == word), None)
-    edges = next((d for d in describe(node) if d.word == "edges"), None)
+    known = {d.word: d for d in describe(node)}
+    found, edges = known.get(word), known.get("edges")
     if found is None or edges is None or not path:
         return None
     left, top, right, bottom = edges.numbers

@@ -296,9 +296,20 @@ class SelectTool(Tool):
             return True
         return False
 
+    def _shown(self) -> tuple[Start, list[Handle]] | None:
+        """The handles that are drawn now: none while shapes are moved or chosen by a band."""
+        return self.handles() if self._doing in ("", "press", "handle", "turn", "pivot") else None
+
+    def spots(self) -> list[tuple[float, float]]:
+        found = self._shown()
+        if found is None:
+            return []
+        start, handles = found
+        return [self.canvas.view.to_widget(*start.scene_of(h.raw)) for h in handles]
+
     def draw(self, painter: QPainter) -> None:
         t = theme()
-        found = self.handles() if self._doing in ("", "press", "handle", "turn", "pivot") else None
+        found = self._shown()
         if found is not None:
             start, handles = found
             to_widget = self.canvas.view.to_widget

@@ -64,4 +64,8 @@ class Tool:
     def leave(self) -> None:
         """Another tool is chosen."""
 
+    def spots(self) -> list[tuple[float, float]]:
+        """Widget px of what is drawn and may lie away from the selection, so that it is repainted as it moves."""
+        return []
+
     def draw(self, painter: QPainter) -> None: ...

@@ -6,7 +6,7 @@ import math
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen
+from PySide6.QtGui import QColor, QPainter, QPen
 
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import held_to
@@ -97,9 +97,6 @@ class MeasureTool(Tool):
         if self.end is not None:
             self.session.say(f"{self.said()}.")
         self.canvas.tool_changed()
-
-    def key(self, event: QKeyEvent) -> bool:
-        return False
 
     def cancel(self) -> bool:
         self.canvas.set_kind("")

@@ -36,9 +36,6 @@ MANY = 16
 
 ALSO = "also "
 
-EDITED = frozenset(("number", "text", "id"))
-"""Roles that open an editor."""
-
 
 @dataclass(slots=True)
 class Cell:
