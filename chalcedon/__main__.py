@@ -81,12 +81,12 @@ def check(file: str) -> None:
     """Print the problems in FILE, one a line; exit status 1 when there are any. What only looks odd goes to stderr."""
     from chalcedon.evaluate import DisplayList
     from chalcedon.files import open_scene
-    from chalcedon.files.check import check_scene, repeated_keys
+    from chalcedon.files.check import check_scene
 
     opened = open_scene(file)
     for notice in opened.notices:
         click.echo(notice, err=True)
-    problems = [str(p) for p in opened.problems] + [str(p) for p in repeated_keys(file)]
+    problems = [str(p) for p in opened.problems]
     for remark in check_scene(DisplayList(opened.scene)):
         if remark.grave:
             problems.append(str(remark))

@@ -13,6 +13,7 @@ from chalcedon.geometry.boxes import is_empty, union
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Scene, Shape, Step
 from chalcedon.scene.order import names_of, outermost
+from chalcedon.scene.shapes import Unknown
 from chalcedon.scene.steps import compose
 from chalcedon.scene.values import place_in
 
@@ -54,6 +55,8 @@ def ungroup(display: DisplayList, target: Group) -> list[Shape]:
         x, y = display.node(target).local_origin()
         for i, child in enumerate(children):
             scene.move(child, parent, index + 1 + i)
+            if isinstance(child, Unknown):
+                continue  # it has no place that could be kept
             _shift(display, child, x, y)
             if steps:
                 child.steps = (*child.stated("steps"), *steps)
@@ -84,7 +87,7 @@ def move_keeping_place(display: DisplayList, shape: Shape, parent: Group, index:
     """Gives a shape another parent without moving it on the page."""
     old = shape.parent
     display.settle()
-    if old is parent or old is None:
+    if old is parent or old is None or isinstance(shape, Unknown):
         display.scene.move(shape, parent, index)
         return
     back = display.node(parent).world.inverse()
@@ -101,7 +104,7 @@ def move_keeping_place(display: DisplayList, shape: Shape, parent: Group, index:
 
 def _shift(display: DisplayList, shape: Shape, dx: float, dy: float) -> None:
     """Translates a shape in its parent's space: its `at`, and every fixed point of its steps."""
-    if dx == 0.0 and dy == 0.0:
+    if (dx == 0.0 and dy == 0.0) or isinstance(shape, Unknown):
         return
     shape.at = _moved(shape.stated("at"), dx, dy)
     steps = shape.stated("steps")

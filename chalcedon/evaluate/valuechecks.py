@@ -10,43 +10,55 @@ from collections.abc import Callable, Iterable, Iterator
 from chalcedon.evaluate.checkup import Remark, Repair
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.formula import Formula
-from chalcedon.problems import nearest
+from chalcedon.problems import nearest, shorten_name
 from chalcedon.scene import Annulus, Rect, Shape, Star, Text
 from chalcedon.scene.paints import names_in, paints_of
 from chalcedon.scene.shapes import ancestry
 from chalcedon.scene.values import Ref
 
 
+MOST_HINTS = 100
+"""Names that lead nowhere for which the nearest name is looked for in one check-up: each is compared with all."""
+
+
 def check_values(display: DisplayList, shapes: Iterable[Shape] | None = None) -> list[Remark]:
     """What there is to say about the values of some shapes, or of all, in paint order."""
     display.settle()
-    return [r for s in (display.scene.walk() if shapes is None else shapes) for r in check_shape(display, s)]
+    left = iter(range(MOST_HINTS))
+
+    def hint(word: str, known: Iterable[str]) -> str:
+        return nearest(word, known) if next(left, None) is not None else ""
+
+    return [r for s in (display.scene.walk() if shapes is None else shapes) for r in check_shape(display, s, hint)]
 
 
-def check_shape(display: DisplayList, shape: Shape) -> Iterator[Remark]:
+Hint = Callable[[str, Iterable[str]], str]
+
+
+def check_shape(display: DisplayList, shape: Shape, hint: Hint = nearest) -> Iterator[Remark]:
     for name in shape._values:
         prop = shape.properties[name]
         text = prop.kind.remark(shape.stated(name))
         if text:
             yield Remark(shape, "malformed", f"{prop.word}, {text}", name)
         if isinstance(prop.kind, Ref):
-            yield from _reference(display, shape, name)
-    yield from _paints(display, shape)
+            yield from _reference(display, shape, name, hint)
+    yield from _paints(display, shape, hint)
     for kind, check in _CHECKS.items():
         if isinstance(shape, kind):
             yield from check(display, shape)
 
 
-def _reference(display: DisplayList, shape: Shape, name: str) -> Iterator[Remark]:
+def _reference(display: DisplayList, shape: Shape, name: str, nearest_of: Hint) -> Iterator[Remark]:
     id = shape._values[name]
     if not id or isinstance(id, Formula):
         return
     scene = display.scene
     clear = Repair(f"No {name}", lambda d: d.scene.set(shape, name, ""))
     if id not in scene:
-        hint = nearest(id, [s.id for s in scene.walk()])
+        hint = nearest_of(id, (s.id for s in scene.walk()))
         yield Remark(
-            shape, "no such shape", f"{name} names {id}, and there is no such shape. {hint}", name, (), (clear,)
+            shape, "no such shape", f"{name} names {shorten_name(id)}, and there is no such shape. {hint}", name, (), (clear,)
         )
     elif any(s is scene[id] for s in ancestry(shape)):
         yield Remark(
@@ -59,13 +71,13 @@ def _reference(display: DisplayList, shape: Shape, name: str) -> Iterator[Remark
         )
 
 
-def _paints(display: DisplayList, shape: Shape) -> Iterator[Remark]:
+def _paints(display: DisplayList, shape: Shape, nearest_of: Hint) -> Iterator[Remark]:
     palette = [n for n, _ in display.scene.palette]
     for name, paint in paints_of(shape):
         for lacking in sorted(names_in(paint) - set(palette)):
-            hint = nearest(lacking, palette) if palette else "The palette is empty."
+            hint = nearest_of(lacking, palette) if palette else "The palette is empty."
             yield Remark(
-                shape, "no such colour", f"{name} names {lacking}, and the palette has no such colour. {hint}", name
+                shape, "no such colour", f"{name} names {shorten_name(lacking)}, and the palette has no such colour. {hint}", name
             )
 
 

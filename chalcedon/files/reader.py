@@ -12,19 +12,18 @@ from typing import Any
 import orjson
 
 from chalcedon.collector import collector_paused
-from chalcedon.files.places import line_of
-from chalcedon.problems import ChalcedonError, Problem, ValueProblem, nearest, shorten
+from chalcedon import exact
+from chalcedon.files.places import Place, Places, may_repeat
+from chalcedon.problems import ChalcedonError, Problem, ValueProblem, nearest, shorten, shorten_name
 from chalcedon.scene import KINDS, Group, Scene, Shape
 from chalcedon.scene.declare import Declared
-from chalcedon.scene.ids import check_id
+from chalcedon.scene.ids import LONGEST, check_id
 from chalcedon.scene.scene import MAX_DEPTH
 from chalcedon.scene.shapes import OFFERED, Unknown
 
 VERSION = 1
 LARGEST = 512 * 1024 * 1024
 """Bytes; a larger file is refused rather than swallowing the memory."""
-
-Place = tuple[str | int, ...]
 
 
 @dataclass(slots=True)
@@ -82,17 +81,49 @@ def _read(raw: Any, data: bytes, name: str) -> Opened:
         )
     opened = Opened(Scene())
     _Reader(opened, b"formula" in data or b"\\u" in data).read(raw)
-    for problem in opened.problems:
-        line = line_of(data, problem.path)
-        problem.where = f"{name}, line {line}" + (f", {problem.where}" if problem.where else "")
+    if opened.problems or may_repeat(data, raw):
+        places = Places(data, [p.path for p in opened.problems])
+        for problem in opened.problems:
+            line = places.line(problem.path)
+            problem.where = f"{name}, line {line}" + (f", {problem.where}" if problem.where else "")
+        opened.problems += _repeated(places, raw, name)
     return opened
+
+
+def _repeated(places: Places, raw: Any, name: str) -> list[Problem]:
+    """A problem for every key that stands twice in one object."""
+    out = []
+    for place, line in places.repeated:
+        owner, spot = "scene", raw
+        for step in place[:-1]:
+            if isinstance(spot, dict) and isinstance(spot.get("id"), str):
+                owner = spot["id"]
+            try:
+                spot = spot[step]
+            except (LookupError, TypeError):  # it stands in a value that a later one took the place of
+                break
+        if isinstance(spot, dict) and isinstance(spot.get("id"), str):
+            owner = spot["id"]
+        out.append(
+            Problem(
+                "this key stands twice; only the last counts, and the first is lost when the scene is saved.",
+                f"{name}, line {line}, {shorten_name(owner)}.{shorten_name(str(place[-1]))}",
+                path=place,
+            )
+        )
+    return out
 
 
 def _decode(data: bytes, name: str) -> Any:
     try:
-        return orjson.loads(data)
+        raw = orjson.loads(data)
+        return _exactly(data, name) if exact.BEYOND.search(data) else raw
     except orjson.JSONDecodeError as error:
         message = str(error).split(": line")[0]
+        if "infinity" in message:
+            return _exactly(data, name)
+        if "depth" in message:
+            raise ChalcedonError("the file is nested too deeply to be read.", name) from None
         if b"NaN" in data or b"Infinity" in data:
             message += " (NaN and Infinity are not JSON numbers)"
         if not data.strip():
@@ -109,8 +140,18 @@ def _decode(data: bytes, name: str) -> Any:
         if os.path.exists(name + "~"):
             hint += f" The version before it is in {name}~."
         raise ChalcedonError(f"this is not valid JSON: {message}.", where, hint.strip()) from None
+
+
+def _exactly(data: bytes, name: str) -> Any:
+    """The value with numbers that no double holds, kept as they are."""
+    try:
+        raw = exact.decode(data)
+        exact.require_json(raw)
+        return raw
     except RecursionError:
         raise ChalcedonError("the file is nested too deeply to be read.", name) from None
+    except (ValueError, ValueProblem) as error:
+        raise ChalcedonError(f"this is not valid JSON: {error}", name) from None
 
 
 class _Reader:
@@ -119,6 +160,8 @@ class _Reader:
         self.formulas = formulas  # whether the file can hold any
         self.scene = opened.scene
         self.ids = opened.scene._by_id
+        self.stated: set[str] = set()
+        """Ids that stand in the file: none of them is given to a shape without one."""
 
     def problem(self, place: Place, error: ChalcedonError) -> None:
         self.opened.problems.append(Problem(error.message, error.where, error.hint, place))
@@ -127,6 +170,7 @@ class _Reader:
         version = raw.get("chalcedon")
         if type(version) is not int or version < 1:
             self.problem(("chalcedon",), ValueProblem(f"{shorten(version)} is not a version.", "scene.chalcedon"))
+            self.scene._extra["chalcedon"] = version
         elif version > VERSION:
             self.opened.notices.append(
                 f"This scene was written by a newer Chalcedon (file version {version}, this one knows {VERSION}). "
@@ -140,6 +184,7 @@ class _Reader:
             self.problem(("shapes",), ValueProblem(f"{shorten(shapes)} is not a list of shapes.", "scene.shapes"))
             self.scene._extra["shapes"] = shapes
             return
+        self.stated = _stated_ids(shapes)
         for i, item in enumerate(shapes):
             shape = self._shape(item, ("shapes", i), 1)
             shape._parent = self.scene.top
@@ -152,7 +197,7 @@ class _Reader:
             self.problem(
                 place, ValueProblem(f"{shorten(raw)} is not a shape.", hint='A shape is {"kind": ..., "id": ...}.')
             )
-            return self._unknown(raw, "shape")
+            return self._unknown(raw, "shape", place)
         kind = raw.get("kind")
         cls = KINDS.get(kind) if isinstance(kind, str) else None
         if cls is None or cls is Unknown:
@@ -165,12 +210,18 @@ class _Reader:
                     nearest(kind, OFFERED) if isinstance(kind, str) else "",
                 ),
             )
-            return self._unknown(raw, kind if isinstance(kind, str) else "shape")
+            return self._unknown(raw, kind if isinstance(kind, str) else "shape", place)
         shape = cls.bare(self._id(raw, kind or "shape", place))
         self._values(shape, raw, place, shape._id)
         self.ids[shape._id] = shape
         if isinstance(shape, Group):
             self._children(shape, raw, place, depth)
+        elif "children" in raw:
+            self.problem(
+                (*place, "children"),
+                ValueProblem(f"a {cls.kind} holds no shapes; what stands there is kept but not shown.", shape._id),
+            )
+            shape._extra["children"] = raw["children"]
         return shape
 
     def _children(self, group: Group, raw: dict[str, Any], place: Place, depth: int) -> None:
@@ -194,37 +245,43 @@ class _Reader:
             child._parent = group
             group._children.append(child)
 
-    def _unknown(self, raw: Any, word: str) -> Unknown:
+    def _unknown(self, raw: Any, word: str, place: Place) -> Unknown:
         """A shape that can't be read: a stand-in without paint, holding what was written."""
         shape = Unknown()
         shape.written_kind = word
-        shape._extra = {"raw": raw}
-        id = raw.get("id") if isinstance(raw, dict) else None
-        usable = isinstance(id, str) and id.isidentifier() and id not in self.ids
-        shape._id = str(id) if usable else self.scene.free_id("unknown")
+        # the id is the shape's own: it may be changed here
+        shape._extra = {"raw": {k: v for k, v in raw.items() if k != "id"} if isinstance(raw, dict) else raw}
+        shape._id = self._id(raw, "unknown", place) if isinstance(raw, dict) else self._free("unknown")
         self.ids[shape._id] = shape
         return shape
 
+    def _free(self, wanted: str) -> str:
+        """An id that neither a shape read before has nor one that comes later in the file."""
+        return self.scene.free_id(wanted, self.stated)
+
     def _id(self, raw: dict[str, Any], kind: str, place: Place) -> str:
         id = raw.get("id")
-        if isinstance(id, str) and id not in self.ids and id.isidentifier():
+        if isinstance(id, str) and id not in self.ids and id.isidentifier() and len(id) <= LONGEST:
             try:
                 return check_id(id)
-            except ValueProblem as error:
-                self.problem((*place, "id"), error)
-                return self.scene.free_id(id + "_1")
-        if id is None:
-            return self.scene.free_id(kind)
+            except ValueProblem as error:  # a word that formulas use
+                return self._renamed(error, self._free(f"{id}_1"), place)
+        if "id" not in raw:
+            return self._free(kind)
         if isinstance(id, str) and id in self.ids:
-            new = self.scene.free_id(id)
-            self.problem((*place, "id"), ValueProblem(f"the id {id} stands twice; the second is now {new}.", id))
-            return new
-        new = self.scene.free_id(kind)
+            new = self._free(id)
+            return self._renamed(ValueProblem(f"the id {id} stands twice.", id), new, place)
         try:
             check_id(id)
         except ValueProblem as error:
-            error.message += f" It is now {new}."
-            self.problem((*place, "id"), error)
+            if isinstance(id, str) and id.isidentifier():
+                return self._renamed(error, self._free(id[: LONGEST - 12]), place)
+            return self._renamed(error, self._free(kind), place)
+        raise AssertionError("an id that is fine was not taken")
+
+    def _renamed(self, error: ValueProblem, new: str, place: Place) -> str:
+        error.message += f" This shape is {new} now."
+        self.problem((*place, "id"), error)
         return new
 
     def _values(self, owner: Declared, raw: dict[str, Any], place: Place, name: str) -> None:
@@ -253,6 +310,22 @@ class _Reader:
                 if self.formulas and owner.properties[key].kind.formulas(stored):
                     owner._formulas = owner._formulas or set()
                     owner._formulas.add(key)
+
+
+def _stated_ids(shapes: list[Any]) -> set[str]:
+    """Every text that stands as an id of a shape, also in what can't be read."""
+    out: set[str] = set()
+    stack = [shapes]
+    while stack:
+        for item in stack.pop():
+            if type(item) is dict:
+                id = item.get("id")
+                if type(id) is str:
+                    out.add(id)
+                inner = item.get("children")
+                if type(inner) is list:
+                    stack.append(inner)
+    return out
 
 
 _known: dict[type[Declared], dict[str, tuple[Callable[[Any], Any], Any]]] = {}

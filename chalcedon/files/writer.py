@@ -14,6 +14,7 @@ from typing import Any
 import orjson
 
 from chalcedon.collector import collector_paused
+from chalcedon.exact import encode
 from chalcedon.files.reader import VERSION
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape
@@ -43,23 +44,23 @@ def _bytes(scene: Scene) -> bytes:
 
 
 def _item(key: str, value: Any) -> bytes:
-    return orjson.dumps(key) + b": " + orjson.dumps(value)
+    return orjson.dumps(key) + b": " + encode(value)
 
 
 def _write(shape: Shape, indent: bytes, comma: bytes, out: list[bytes]) -> None:
     """One line for a shape; for a group its own line, its children's, and a line that closes it."""
     if isinstance(shape, Unknown):
         raw = shape._extra["raw"]
-        if isinstance(raw, dict) and raw.get("id") is not None and raw["id"] != shape._id:
-            raw = {**raw, "id": shape._id} if isinstance(raw["id"], str) and raw["id"].isidentifier() else raw
-        out.append(indent + orjson.dumps(raw) + comma)
+        if isinstance(raw, dict):
+            raw = {**({"kind": raw["kind"]} if "kind" in raw else {}), "id": shape._id, **raw}
+        out.append(indent + encode(raw) + comma)
         return
     record: dict[str, Any] = {"kind": shape.kind, "id": shape._id}
     record |= _values(shape)
     if not isinstance(shape, Group) or not shape._children:
-        out.append(indent + orjson.dumps(record) + comma)
+        out.append(indent + (encode(record) if shape._extra else orjson.dumps(record)) + comma)
         return
-    out.append(indent + orjson.dumps(record)[:-1] + b',"children":[')
+    out.append(indent + (encode(record) if shape._extra else orjson.dumps(record))[:-1] + b',"children":[')
     last = len(shape._children) - 1
     for i, child in enumerate(shape._children):
         _write(child, indent + b" ", b"" if i == last else b",", out)

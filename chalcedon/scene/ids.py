@@ -8,6 +8,8 @@ from collections.abc import Container
 
 from chalcedon.problems import ValueProblem, shorten
 
+LONGEST = 200
+"""Characters of an id."""
 RESERVED = frozenset(("time", "frame", "pointer", "scene", "self", "i", "n", "u", "row", "col"))
 """Names that mean something else in a formula."""
 
@@ -18,8 +20,8 @@ def check_id(text: str) -> str:
         raise ValueProblem(
             f"{shorten(text)} can't be an id.", hint="An id is letters, digits and _, and does not start with a digit."
         )
-    if len(text) > 200:
-        raise ValueProblem("that id is longer than 200 characters.")
+    if len(text) > LONGEST:
+        raise ValueProblem(f"that id is longer than {LONGEST} characters.", hint=f"It has {len(text)}.")
     if text in RESERVED or keyword.iskeyword(text):
         raise ValueProblem(f"{text} means something else in formulas.", hint=f"Try {text}_1.")
     return text

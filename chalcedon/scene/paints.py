@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, NamedTuple
 from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.color import RGBA, rgba
-from chalcedon.scene.values import Number, Value, or_formula
+from chalcedon.scene.values import Number, Value, or_formula, require_text
 
 if TYPE_CHECKING:
     from chalcedon.scene.scene import Scene
@@ -67,7 +67,7 @@ def color(text: Any) -> str:
     """The colour text, when it is one. Raises ValueProblem."""
     if not isinstance(text, str):
         raise ValueProblem(f"{shorten(text)} is not a colour.", hint="A CSS colour such as #d97b4a, or none.")
-    match = _VAR.match(text)
+    match = _VAR.match(require_text(text))
     if match is None:
         rgba(text)
     elif match[2]:
@@ -123,6 +123,8 @@ class Paint(Value):
         if type(raw) is str and raw != "none":
             return color(raw)
         if isinstance(raw, Gradient):
+            if not isinstance(raw.kind, str):
+                raise ValueProblem(f"{shorten(raw.kind)} is not a kind of gradient.", hint=nearest("", LINES))
             return self._gradient({raw.kind: raw.line, "stops": raw.stops, "spread": raw.spread, "units": raw.units})
         if isinstance(raw, Picture):
             return self._picture({"image": raw.source, "fit": raw.fit})
@@ -182,7 +184,7 @@ class Paint(Value):
             raise ValueProblem(f"{shorten(unknown[0] if unknown else source)} does not belong into an image paint.")
         if fit not in FITS:
             raise ValueProblem(f"{shorten(fit)} is not a way to fit.", hint=nearest(str(fit), FITS))
-        return Picture(source, fit)
+        return Picture(require_text(source), fit)
 
     def write(self, value: Any) -> Any:
         if isinstance(value, Picture):
@@ -262,7 +264,7 @@ class Palette(Value):
             raise ValueProblem(f"{shorten(raw)} is not a palette.", hint='Write {"tide": "#3e7f8b"}.')
         out: dict[str, str] = {}
         for name, text in pairs:
-            if not isinstance(name, str) or not re.fullmatch(r"[^\s,()]{1,200}", name):
+            if not isinstance(name, str) or not re.fullmatch(r"[^\s,()\ud800-\udfff]{1,200}", name):
                 raise ValueProblem(f"{shorten(name)} can't be the name of a colour.", hint="No spaces, commas or ().")
             try:
                 if palette_name(text):

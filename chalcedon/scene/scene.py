@@ -13,7 +13,7 @@ from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, S
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
 from chalcedon.scene.paints import Paint, Palette
-from chalcedon.scene.shape import Group, Shape, ancestry
+from chalcedon.scene.shape import Group, Shape, Unknown, ancestry
 from chalcedon.scene.values import Number, Ref, TextValue, Tuple, same
 
 Observer = Callable[[Edit], None]
@@ -142,6 +142,8 @@ class Scene(Declared):
 
     def set(self, target: Declared, name: str, value: Any) -> None:
         """Checks and sets a property of a shape of this scene, or of the scene."""
+        if isinstance(target, Unknown):
+            target.assign(name, value)  # says why not
         prop = target.declared(name)
         owner = target._id if isinstance(target, Shape) else "scene"
         if isinstance(target, Shape) and target._scene is not self:
@@ -168,8 +170,16 @@ class Scene(Declared):
         check_depth(parent, shape)
         self._name_all(shape)
         place = len(parent._children) if index is None else index
-        self._do(Insert(shape, parent, place), f"Add {shape._id}")
+        with self.step(f"Add {shape._id}"):
+            self._make_room(parent)
+            self._do(Insert(shape, parent, place), "")
         return shape
+
+    def _make_room(self, parent: Group) -> None:
+        """Gives up what stood in the file where a list of shapes belongs, since there will be one now."""
+        owner, name = (self, "shapes") if parent is self.top else (parent, "children")
+        if name in owner._extra:
+            self._do(DropRaw(owner, name, owner._extra[name]), "")
 
     def adopt(self, shape: Shape) -> None:
         """Puts a shape at the front of the top level without an edit. For readers only."""
@@ -219,7 +229,9 @@ class Scene(Declared):
         check_depth(parent, shape)
         index = min(max(index, 0), room)
         if (old_parent, old_index) != (parent, index):
-            self._do(Move(shape, old_parent, old_index, parent, index), name or f"Reorder {shape._id}")
+            with self.step(name or f"Reorder {shape._id}"):
+                self._make_room(parent)
+                self._do(Move(shape, old_parent, old_index, parent, index), "")
 
     def rename(self, shape: Shape, new: str) -> None:
         """Gives a shape another id and changes everything that names it."""

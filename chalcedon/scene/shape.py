@@ -249,6 +249,16 @@ class Unknown(Shape):
     kind = "unknown"
     written_kind: str
 
+    def __init__(self, id: str | None = None) -> None:
+        super().__init__(id)
+        self.written_kind = ""
+
+    def assign(self, name: str, value: Any) -> None:
+        raise ValueProblem(
+            f"{self._id or 'it'} is of a kind that is not known here ({self.written_kind}), so it is kept as it is.",
+            hint="It can be moved in the list, copied and deleted.",
+        )
+
     def copy(self) -> Unknown:
         twin = super().copy()
         assert isinstance(twin, Unknown)

@@ -41,28 +41,31 @@ class StepValue(Value):
             raise ValueProblem(f"{shorten(op)} is not a step.", hint=nearest(op, OPS))
         if op == "scale" and isinstance(values, int | float):
             values = [values, values]
-        if op == "rotate" and (not isinstance(values, list | tuple)):
-            values = [values]
+        if op == "rotate" and not isinstance(values, list | tuple):
+            values = [values]  # a formula for the one number stands alone, too
         off = raw.get("off", False)
         if not isinstance(off, bool):
             raise ValueProblem("off is neither true nor false.")
         return self._make(op, values, raw.get("about"), not off)
 
     def _make(self, op: str, values: Any, about: Any, on: bool) -> Step:
-        if op not in OPS:
+        if not isinstance(op, str) or op not in OPS:
             raise ValueProblem(f"{shorten(op)} is not a step.", hint=nearest(str(op), OPS))
+        if type(on) is not bool:
+            raise ValueProblem(f"{shorten(on)} is neither true nor false.", hint="A step is on or off.")
         try:
-            return Step(op, _NUMBERS[op].read(values), None if about is None else _POINT.read(about), on)
+            return Step(op, _NUMBERS[op].read_each(values), None if about is None else _POINT.read_each(about), on)
         except ValueProblem as problem:
             raise ValueProblem(f"{op}: {problem.message}", hint=problem.hint) from None
 
     check = read
 
     def write(self, value: Step) -> Any:
-        numbers = [Value.write(self, v) for v in value.values]
+        number = _NUMBERS[value.op].of.write
+        numbers = [number(v) for v in value.values]
         out: dict[str, Any] = {value.op: numbers[0] if value.op == "rotate" else numbers}
         if value.about is not None:
-            out["about"] = [Value.write(self, v) for v in value.about]
+            out["about"] = _POINT.write(value.about)
         if not value.on:
             out["off"] = True
         return out

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from decimal import Decimal
 from typing import Any
 
 from chalcedon.formula import Formula
@@ -17,6 +18,15 @@ from chalcedon.problems import ValueProblem, nearest, shorten
 
 LIMIT = 1e9
 """The largest number a scene holds, in px or degrees: beyond it a double has no hundredth of a pixel left."""
+
+
+def require_text(text: str) -> str:
+    """The text, when it can be written to a file. Raises ValueProblem."""
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        raise ValueProblem("the text holds half a character (a lone surrogate).") from None
+    return text
 
 
 class Value:
@@ -30,7 +40,7 @@ class Value:
     def read(self, raw: Any) -> Any:
         """The stored form of `raw`. Raises ValueProblem with a sentence."""
         if isinstance(raw, Formula):
-            return Formula(raw.text, self.read(raw.last))
+            return self._formula(raw.text, raw.last)
         if isinstance(raw, dict) and "formula" in raw:
             return self._read_formula(raw)
         return self.check(raw)
@@ -41,7 +51,18 @@ class Value:
             raise ValueProblem('a formula is written {"formula": "text", "last": value}.')
         if "last" not in raw:
             raise ValueProblem("the formula has no last value to use.", hint='Add "last": value.')
-        return Formula(text, self.check(raw["last"]))
+        return self._formula(text, raw["last"])
+
+    def _formula(self, text: Any, last: Any) -> Formula:
+        if not isinstance(text, str):
+            raise ValueProblem(f"{shorten(text)} is not the text of a formula.")
+        require_text(text)
+        if isinstance(last, Formula):
+            raise ValueProblem("the last value of a formula is a formula.", hint="It must be a plain value.")
+        value = self.check(last)
+        if self.formulas(value):
+            raise ValueProblem("the last value of a formula holds a formula.", hint="It must be a plain value.")
+        return Formula(text, value)
 
     def check(self, raw: Any) -> Any:
         raise NotImplementedError
@@ -98,6 +119,8 @@ class Number(Value):
     def check(self, raw: Any) -> float:
         if isinstance(raw, str) and raw in self.words:
             return self.words[raw]
+        if isinstance(raw, Decimal):
+            raise ValueProblem(f"{shorten(raw)} is not a number that fits here.", hint=f"The most is {self.high:g}.")
         if type(raw) is not float and type(raw) is not int:
             raise ValueProblem(f"{shorten(raw)} is not a number.", hint="A number belongs here.")
         if self.low <= raw <= self.high:
@@ -156,6 +179,13 @@ class Tuple(Value):
         if isinstance(raw, dict | Formula):
             raise ValueProblem("the last value of a formula is a formula.", hint="It must be a plain value.")
         return self.read(raw)
+
+    def read_each(self, raw: Any) -> tuple[Any, ...]:
+        """As `read`, where a formula may stand for each number but not for all of them."""
+        if isinstance(raw, Formula) or (isinstance(raw, dict) and "formula" in raw):
+            raise ValueProblem("a formula can't stand for all numbers at once here.", hint="Write one for each number.")
+        value: tuple[Any, ...] = self.read(raw)
+        return value
 
     def write(self, value: Any) -> Any:
         if isinstance(value, Formula):
@@ -299,11 +329,7 @@ class TextValue(Value):
     def check(self, raw: Any) -> str:
         if not isinstance(raw, str):
             raise ValueProblem(f"{shorten(raw)} is not text.")
-        try:
-            raw.encode()
-        except UnicodeEncodeError:
-            raise ValueProblem("the text holds half a character (a lone surrogate).") from None
-        return raw
+        return require_text(raw)
 
     def schema(self) -> dict[str, Any]:
         return or_formula({"type": "string"})

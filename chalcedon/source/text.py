@@ -6,8 +6,9 @@ import ast
 from collections.abc import Iterable
 from typing import Any
 
+from chalcedon.exact import decode, encode, require_json
 from chalcedon.formula import Formula
-from chalcedon.problems import ChalcedonError, ValueProblem, nearest
+from chalcedon.problems import ChalcedonError, ValueProblem, nearest, shorten_name
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.given import GIVEN
 from chalcedon.scene.ids import check_id
@@ -28,12 +29,12 @@ def print_shapes(shapes: Iterable[Shape]) -> str:
 
 def _print(shape: Shape, indent: str) -> str:
     parts = [f"id={_literal(shape.id)}"] if shape.id else []
-    for name, prop in shape.properties.items():
+    for name, prop in () if isinstance(shape, Unknown) else shape.properties.items():
         if name in shape._values or (prop.always and name not in shape._extra):
             value = shape._values.get(name, prop.default)
             parts.append(f"{name}={_literal(prop.kind.write(value) if isinstance(prop.kind, Corners) else value)}")
     if shape._extra:
-        parts.append(f"extra={shape._extra!r}")
+        parts.append(f"extra={encode(shape._extra).decode()!r}")
     if isinstance(shape, Unknown):
         parts.append(f"written_kind={_literal(shape.written_kind)}")
     if not isinstance(shape, Group) or not shape.children:
@@ -77,6 +78,8 @@ def parse_text(text: str) -> list[Shape]:
         tree = ast.parse(text, mode="exec")
     except SyntaxError as error:
         raise ChalcedonError(f"{error.msg}.", f"line {error.lineno}") from None
+    except UnicodeEncodeError:
+        raise ChalcedonError("the text holds half a character (a lone surrogate).") from None
     except (ValueError, RecursionError, MemoryError) as error:
         raise ChalcedonError(f"the text can't be parsed: {error}.") from None
     shapes = []
@@ -98,6 +101,8 @@ def _shape(node: ast.expr, depth: int) -> Shape:
     try:
         cls = Unknown if node.func.id == "unknown" else kind_named(node.func.id)
         shape = cls()
+        if cls is Unknown and {k.arg for k in node.keywords} - {"id", "extra", "written_kind"}:
+            raise ValueProblem("unknown(...) takes id, extra and written_kind.")
         if len(node.args) > len(cls.leading):
             raise ValueProblem(f"{cls.kind} takes {len(cls.leading)} values without a name.")
         given = dict(zip(cls.leading, node.args, strict=False))
@@ -110,10 +115,41 @@ def _shape(node: ast.expr, depth: int) -> Shape:
             if name not in forms:
                 _set(shape, name, value, depth)
         shape.give({name: _value(value) for name, value in given.items() if name in forms})
+        _check_extra(shape)
     except ValueProblem as problem:
         problem.where = f"{where}, {problem.where}" if problem.where else where
         raise
     return shape
+
+
+def _check_extra(shape: Shape) -> None:
+    """Refuses data that couldn't be written beside what the shape states."""
+    extra = shape._extra
+    if isinstance(shape, Unknown):
+        raw = extra.get("raw")
+        if list(extra) != ["raw"] or not shape.written_kind or (isinstance(raw, dict) and "id" in raw):
+            raise ValueProblem(
+                "unknown(...) stands for a shape that this version can't read, and needs what was written.",
+                hint="""It is copied whole: unknown(extra='{"raw": {"kind": ...}}', written_kind=...).""",
+            )
+        return
+    for name in extra:
+        if name in ("kind", "id") or name in shape._values or (name == "children" and getattr(shape, "children", ())):
+            raise ValueProblem(f"{shorten_name(name)} can't stand among the extra values.", hint="Write it by itself.")
+
+
+def _extra(node: ast.expr) -> dict[str, Any]:
+    """Data that this version doesn't know: JSON text, or a plain dictionary."""
+    raw = _plain(node)
+    if isinstance(raw, str):
+        try:
+            raw = decode(raw.encode())
+        except (ValueError, RecursionError) as error:
+            raise ValueProblem(f"extra is not JSON: {error}.") from None
+    if not isinstance(raw, dict):
+        raise ValueProblem("extra is a JSON object, as text.")
+    require_json(raw)
+    return raw
 
 
 def _set(shape: Shape, name: str, node: ast.expr, depth: int) -> None:
@@ -125,10 +161,7 @@ def _set(shape: Shape, name: str, node: ast.expr, depth: int) -> None:
         for i, item in enumerate(node.elts):
             shape.attach(_shape(item, depth + 1), i)
     elif name == "extra":
-        extra = _plain(node)
-        if not isinstance(extra, dict):
-            raise ValueProblem("extra is a dictionary.")
-        shape._extra = extra
+        shape._extra = _extra(node)
     elif name == "written_kind" and isinstance(shape, Unknown):
         shape.written_kind = str(_plain(node))
     else:

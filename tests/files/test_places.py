@@ -1,4 +1,4 @@
-"""Lines of values in JSON text, which messages name."""
+"""Lines of values in JSON text, which messages name; and keys that stand twice."""
 
 import json
 
@@ -6,7 +6,7 @@ import orjson
 from hypothesis import given
 from hypothesis import strategies as st
 
-from chalcedon.files.places import line_of
+from chalcedon.files.places import Places, may_repeat
 
 keys = st.text(st.characters(exclude_categories=["Cs"]), max_size=6)
 trees = st.recursive(
@@ -34,11 +34,45 @@ def test_the_line_of_every_leaf(tree, indent):
     numbered, spots = number(tree)
     text = json.dumps(numbered, indent=indent).encode() if indent is not None else orjson.dumps(numbered)
     lines = text.split(b"\n")
+    places = Places(text, spots)
     for path, value in spots.items():
-        assert str(value).encode() in lines[line_of(text, path) - 1], path
+        assert str(value).encode() in lines[places.line(path) - 1], path
+    assert not places.repeated
 
 
 def test_the_nearest_line_when_there_is_no_such_place():
     text = b'{"a": 1,\n"b": [1,\n{"c": 2}]}'
-    assert line_of(text, ("b", 1, "c")) == 3 and line_of(text, ("b", 1, "none")) == 3
-    assert line_of(text, ("none",)) == 1 and line_of(text, ("b", 7)) == 2 and line_of(b"", ("a",)) == 1
+    asked = [("b", 1, "c"), ("b", 1, "none"), ("none",), ("b", 7)]
+    assert [Places(text, asked).line(p) for p in asked] == [3, 3, 1, 2]
+    assert Places(b"", asked).line(("a",)) == 1
+
+
+pairs = st.recursive(
+    st.integers(0, 9) | st.sampled_from(['a":', "\\", " :"]),
+    lambda inner: st.lists(inner, max_size=3) | st.lists(st.tuples(st.sampled_from('abc"\\é:'), inner), max_size=4),
+    max_leaves=12,
+)
+
+
+@given(pairs, st.sampled_from([":", ": ", " :", "\t:\n"]), st.booleans())
+def test_every_key_that_stands_twice(tree, colon, escaped):
+    """Objects as lists of pairs, so that keys may repeat; the standard library's reader tells which do."""
+
+    def write(node):
+        if isinstance(node, list) and node and isinstance(node[0], tuple):
+            return "{" + ",".join(json.dumps(k, ensure_ascii=escaped) + colon + write(v) for k, v in node) + "}"
+        if isinstance(node, list):
+            return "[" + ",\n".join(map(write, node)) + "]"
+        return json.dumps(node)
+
+    text = write(tree).encode()
+    twice = []
+
+    def note(items):
+        names = [k for k, _ in items]
+        twice.extend(k for i, k in enumerate(names) if k in names[:i])
+        return dict(items)
+
+    value = json.loads(text, object_pairs_hook=note)
+    assert sorted(str(r.place[-1]) for r in Places(text).repeated) == sorted(twice)
+    assert may_repeat(text, value) or not twice
