@@ -39,7 +39,7 @@ class Checking(QObject):
 
         shapes = [s for s in self.session.selection if s.scene is self.session.scene]
         few = shapes if len(shapes) <= MOST else []
-        remarks = check_scene(self.session.display, few) if few else []
+        remarks = check_scene(self.session.display, few, thorough=False) if few else []
         if remarks or self.session.remarks:
             self.session.remarks = remarks
             self.session.remarks_changed.emit()

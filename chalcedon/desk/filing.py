@@ -203,12 +203,12 @@ class Filing(QObject):
 
     def show_image(self, image: Image, path: str) -> None:
         """Shows a file in an image, which keeps its width and takes the proportions of the file."""
-        from chalcedon.files.images import load_image, source_for
+        from chalcedon.files.images import image_size, source_for
 
         scene = self.session.scene
         try:
             source = source_for(path, scene.folder)
-            height, width = load_image(source, scene.folder).shape[:2]
+            width, height = image_size(source, scene.folder)
         except ChalcedonError as problem:
             self.session.say(f"{image.id}: {problem}", "problem")
             return

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLabel, QLi
 from chalcedon.desk.panel import Panel
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import theme
-from chalcedon.files.images import load_image, source_for
+from chalcedon.files.images import image_size, source_for
 from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem
 
@@ -118,7 +118,7 @@ class ReferencePanel(Panel):
         scene = self.session.scene
         source = source_for(path, scene.folder) if path else ""
         if source:
-            load_image(source, scene.folder)
+            image_size(source, scene.folder)
         with scene.step("Lay a reference picture under the scene" if path else "Take the reference picture away"):
             scene.set(scene, "reference", source)
             if source:
@@ -138,8 +138,7 @@ class ReferencePanel(Panel):
             if real <= 0 or length <= 0:
                 raise ValueProblem("a length above 0 is needed.", hint="Measure a line of the picture first.")
             k = real / length
-            pixels = load_image(scene.reference, scene.folder)
-            width = scene.reference_width or pixels.shape[1]
+            width = scene.reference_width or image_size(scene.reference, scene.folder)[0]
             rx, ry = scene.reference_at
             with scene.step("Scale the reference picture"):
                 scene.set(scene, "reference_width", round(width * k, 3))

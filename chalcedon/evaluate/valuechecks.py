@@ -16,7 +16,6 @@ from chalcedon.scene.paints import names_in, paints_of
 from chalcedon.scene.shapes import ancestry
 from chalcedon.scene.values import Ref
 
-
 MOST_HINTS = 100
 """Names that lead nowhere for which the nearest name is looked for in one check-up: each is compared with all."""
 
@@ -58,7 +57,12 @@ def _reference(display: DisplayList, shape: Shape, name: str, nearest_of: Hint) 
     if id not in scene:
         hint = nearest_of(id, (s.id for s in scene.walk()))
         yield Remark(
-            shape, "no such shape", f"{name} names {shorten_name(id)}, and there is no such shape. {hint}", name, (), (clear,)
+            shape,
+            "no such shape",
+            f"{name} names {shorten_name(id)}, and there is no such shape. {hint}",
+            name,
+            (),
+            (clear,),
         )
     elif any(s is scene[id] for s in ancestry(shape)):
         yield Remark(
@@ -77,7 +81,10 @@ def _paints(display: DisplayList, shape: Shape, nearest_of: Hint) -> Iterator[Re
         for lacking in sorted(names_in(paint) - set(palette)):
             hint = nearest_of(lacking, palette) if palette else "The palette is empty."
             yield Remark(
-                shape, "no such colour", f"{name} names {shorten_name(lacking)}, and the palette has no such colour. {hint}", name
+                shape,
+                "no such colour",
+                f"{name} names {shorten_name(lacking)}, and the palette has no such colour. {hint}",
+                name,
             )
 
 

@@ -7,37 +7,45 @@ from collections.abc import Iterable, Iterator
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.checkup import Remark, check_up
 from chalcedon.evaluate.valuechecks import check_values
-from chalcedon.files.images import load_image
+from chalcedon.files.images import image_size, load_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Image, Picture, Shape
 from chalcedon.scene.paints import paints_of
 
 
-def check_scene(display: DisplayList, shapes: Iterable[Shape] | None = None) -> list[Remark]:
-    """All there is to say about the outlines, values and images of some shapes, or of all."""
+def check_scene(display: DisplayList, shapes: Iterable[Shape] | None = None, thorough: bool = True) -> list[Remark]:
+    """All there is to say about the outlines, values and images of some shapes, or of all. A `thorough` check reads
+    images to their end, which may take a second each."""
     chosen = None if shapes is None else list(shapes)
-    return [*check_links(display, chosen), *check_up(display, chosen)]
+    return [*check_links(display, chosen, thorough), *check_up(display, chosen)]
 
 
-def check_links(display: DisplayList, shapes: list[Shape] | None = None) -> list[Remark]:
+def check_links(display: DisplayList, shapes: list[Shape] | None = None, thorough: bool = False) -> list[Remark]:
     """What can be said without looking at outlines: values that can't work, images that aren't there."""
-    return [*check_values(display, shapes), *_images(display, shapes)]
+    return [*check_values(display, shapes), *_images(display, shapes, thorough)]
 
 
-def _images(display: DisplayList, shapes: list[Shape] | None) -> Iterator[Remark]:
-    folder = display.scene.folder
-    if shapes is None and display.scene.reference:
+def _images(display: DisplayList, shapes: list[Shape] | None, thorough: bool) -> Iterator[Remark]:
+    scene = display.scene
+
+    def problem_of(source: str) -> str:
         try:
-            load_image(display.scene.reference, folder)
+            image_size(source, scene.folder)
+            if thorough:
+                load_image(source, scene.folder, 3)
         except ChalcedonError as problem:
-            yield Remark(display.scene.top, "no image", f"reference: {problem}", "reference")
-    for shape in display.scene.walk() if shapes is None else shapes:
+            return str(problem)
+        return ""
+
+    if shapes is None:
+        background = scene.background.source if isinstance(scene.background, Picture) else ""
+        for name, source in (("reference", scene.reference), ("background", background)):
+            if source and (text := problem_of(source)):
+                yield Remark(scene.top, "no image", f"{name}: {text}", name)
+    for shape in scene.walk() if shapes is None else shapes:
         sources = [(n, p.source) for n, p in paints_of(shape) if isinstance(p, Picture)]
         if isinstance(shape, Image):
             sources.append(("source", shape.source))
         for name, source in sources:
-            try:
-                load_image(source, folder)
-            except ChalcedonError as problem:
-                yield Remark(shape, "no image", f"{name}: {problem}", name)
-
+            if text := problem_of(source):
+                yield Remark(shape, "no image", f"{name}: {text}", name)

@@ -9,7 +9,11 @@ import base64
 import binascii
 import io
 import os
-from functools import lru_cache
+import stat
+import struct
+import warnings
+from collections.abc import Hashable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING
 from urllib.parse import unquote_to_bytes
@@ -18,6 +22,7 @@ from chalcedon.problems import ChalcedonError, shorten
 
 if TYPE_CHECKING:
     import numpy as np
+    import PIL.Image
 
 FORMATS = ("PNG", "JPEG", "WEBP", "GIF")
 SUFFIXES = {".png": "png", ".jpg": "jpeg", ".jpeg": "jpeg", ".webp": "webp", ".gif": "gif"}
@@ -27,24 +32,92 @@ HEAVIEST = 256 * 2**20
 """Bytes of an image file."""
 
 
-def load_image(source: str, folder: str | None) -> np.ndarray:
-    """The pixels of an image as an array (height, width, 4) of uint8: red, green, blue, alpha, not premultiplied.
+MOST_KEPT = 200
+"""Answers about images that are remembered; each is small."""
 
-    Raises ChalcedonError, with a sentence, for what is missing, damaged, huge, of another format, or outside `folder`.
-    The array is remembered and must not be changed.
+
+def image_size(source: str, folder: str | None) -> tuple[int, int]:
+    """Width and height of an image in px, as it is shown (a photo turned by its EXIF orientation is turned).
+
+    Only the head of the file is read. Raises ChalcedonError, with a sentence, for what is missing, huge, of another
+    format, or outside `folder`.
     """
+    named = _named(source, folder)
+    key = _short(named)
+    size = _sizes.get(key)
+    if size is None:
+        if len(_sizes) > MOST_KEPT:
+            _sizes.clear()
+        size = _sizes[key] = _size(*named)
+    return size
+
+
+_sizes: dict[Hashable, tuple[int, int]] = {}
+
+
+def _short(named: tuple[str, str, int, int]) -> Hashable:
+    """A key that doesn't keep an embedded image in memory. Python remembers the hash of a text."""
+    source, *rest = named
+    return (hash(source), len(source), *rest)
+
+
+def load_image(source: str, folder: str | None, halvings: int = 0) -> np.ndarray:
+    """The pixels of an image as an array (height, width, 4) of uint8: red, green, blue, alpha, not premultiplied;
+    half as large as often as `halvings` says, which takes less time and memory where the format allows.
+
+    Raises ChalcedonError as `image_size` does, and for what is damaged.
+    """
+    return _decode(_data(*_named(source, folder)), _called(source), halvings)
+
+
+def image_key(source: str, folder: str | None) -> Hashable:
+    """Something that stays equal as long as the image is the same. Raises ChalcedonError when there is none."""
+    return _short(_named(source, folder))
+
+
+def _named(source: str, folder: str | None) -> tuple[str, str, int, int]:
+    """What an image is known by: its data URL, or its path, with the file's time and size."""
     if source.startswith("data:"):
-        return _embedded(source)
+        return source, "", 0, 0
     path = linked_file(source, folder)
     try:
         about = path.stat()
-    except OSError:
+    except (OSError, ValueError):
         raise ChalcedonError(f"there is no file {shorten(source)}.", hint=f"It is looked for in {folder}.") from None
-    if not path.is_file():
+    if not stat.S_ISREG(about.st_mode):
         raise ChalcedonError(f"{shorten(source)} is not a file.")
     if about.st_size > HEAVIEST:
         raise ChalcedonError(f"{shorten(source)} has {about.st_size // 2**20} MB; up to {HEAVIEST // 2**20} are read.")
-    return _linked(str(path), about.st_mtime_ns, source)
+    return source, str(path), about.st_mtime_ns, about.st_size
+
+
+def _called(source: str) -> str:
+    return "the embedded image" if source.startswith("data:") else shorten(source)
+
+
+def _data(source: str, path: str, changed: int, size: int) -> bytes:
+    if path:
+        try:
+            return Path(path).read_bytes()
+        except OSError as error:
+            raise ChalcedonError(f"{shorten(source)} can't be read: {error.strerror or error}.") from None
+    head, comma, body = source.partition(",")
+    if not comma:
+        raise ChalcedonError("the embedded image has no data.")
+    try:
+        return base64.b64decode(body, validate=True) if head.endswith(";base64") else unquote_to_bytes(body)
+    except (binascii.Error, ValueError):
+        raise ChalcedonError("the embedded image is damaged: this is not base64.") from None
+
+
+def _size(source: str, path: str, changed: int, size: int) -> tuple[int, int]:
+    with _reading(_data(source, path, changed, size), _called(source)) as image:
+        width, height = image.size
+        # orientations from 5 on lie on their side (EXIF 2.3, section 4.6.4)
+        return (height, width) if image.getexif().get(_ORIENTATION, 1) >= 5 else (width, height)
+
+
+_ORIENTATION = 0x0112
 
 
 def linked_file(source: str, folder: str | None) -> Path:
@@ -55,8 +128,11 @@ def linked_file(source: str, folder: str | None) -> Path:
         raise ChalcedonError(f"{shorten(source)} is not a file.", hint="Images are not fetched from elsewhere.")
     if folder is None:
         raise ChalcedonError("the scene has no folder yet.", hint="Save it, or embed the image.")
-    root = Path(folder).resolve()
-    path = (root / source).resolve()
+    try:
+        root = Path(folder).resolve()
+        path = (root / source).resolve()
+    except (OSError, RuntimeError, ValueError):
+        raise ChalcedonError(f"{shorten(source)} leads nowhere: its links run in a circle.") from None
     if not path.is_relative_to(root):
         raise ChalcedonError(
             f"{shorten(source)} lies outside the scene's folder.", hint="Put it beside the scene, or embed it."
@@ -64,66 +140,81 @@ def linked_file(source: str, folder: str | None) -> Path:
     return path
 
 
-@lru_cache(maxsize=64)
-def _linked(path: str, changed: int, source: str) -> np.ndarray:
-    try:
-        return _decode(Path(path).read_bytes(), shorten(source))
-    except OSError as error:
-        raise ChalcedonError(f"{shorten(source)} can't be read: {error.strerror or error}.") from None
-
-
-@lru_cache(maxsize=64)
-def _embedded(source: str) -> np.ndarray:
-    head, comma, body = source.partition(",")
-    if not comma:
-        raise ChalcedonError("the embedded image has no data.")
-    try:
-        data = base64.b64decode(body, validate=True) if head.endswith(";base64") else unquote_to_bytes(body)
-    except (binascii.Error, ValueError):
-        raise ChalcedonError("the embedded image is damaged: this is not base64.") from None
-    return _decode(data, "the embedded image")
-
-
-def _decode(data: bytes, name: str) -> np.ndarray:
-    import numpy as np
-    from PIL import Image, ImageOps, UnidentifiedImageError
+@contextmanager
+def _reading(data: bytes, name: str) -> Iterator[PIL.Image.Image]:
+    """An image whose head has been read. What goes wrong inside is said in a sentence."""
+    from PIL import Image, UnidentifiedImageError
 
     try:
-        with Image.open(io.BytesIO(data), formats=FORMATS) as image:
+        with warnings.catch_warnings():  # sizes are judged here
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            opened = Image.open(io.BytesIO(data), formats=FORMATS)
+        with opened as image:
             width, height = image.size
             if width * height > LARGEST:
                 raise ChalcedonError(
                     f"{name} has {width} x {height} px.", hint=f"Up to {LARGEST // 10**6} million px are shown."
                 )
-            image.load()
-            turned = ImageOps.exif_transpose(image) or image
-            return np.asarray(turned.convert("RGBA"))
+            yield image
     except UnidentifiedImageError:
         raise ChalcedonError(f"{name} is not a PNG, JPEG, WebP or GIF image.") from None
     except Image.DecompressionBombError:
         raise ChalcedonError(f"{name} is far too large.", hint=f"Up to {LARGEST // 10**6} million px.") from None
     except ChalcedonError:
         raise
-    except (OSError, ValueError, SyntaxError, MemoryError, OverflowError) as error:
+    except (OSError, ValueError, SyntaxError, MemoryError, OverflowError, struct.error, KeyError, TypeError) as error:
         raise ChalcedonError(f"{name} is damaged: {error}.") from None
+
+
+def _decode(data: bytes, name: str, halvings: int = 0) -> np.ndarray:
+    import numpy as np
+    from PIL import ImageOps
+
+    with _reading(data, name) as image:
+        factor = 2**halvings
+        width, height = image.size
+        if factor > 1:
+            image.draft(None, (max(1, width // factor), max(1, height // factor)))
+        image.load()
+        small: PIL.Image.Image = image
+        factor = factor * image.size[0] // max(1, width)  # what the decoder has left to do
+        if factor > 1:
+            # colours are averaged by how opaque they are
+            small = image.convert("RGB" if image.mode in ("RGB", "L", "CMYK", "YCbCr") else "RGBa").reduce(factor)
+            small = small.convert("RGBA") if small.mode == "RGBa" else small
+        turned = ImageOps.exif_transpose(small) or small
+        return np.asarray(turned.convert("RGBA"))
 
 
 def embed(path: str | os.PathLike[str]) -> str:
     """A data URL that holds the image of a file. Raises ChalcedonError when it isn't one that is shown."""
     file = Path(path)
-    try:
-        data = file.read_bytes()
-    except OSError as error:
-        raise ChalcedonError(f"{file.name} can't be read: {error.strerror or error}.") from None
-    _decode(data, file.name)
+    data = _contents(file)
     kind = SUFFIXES.get(file.suffix.lower(), "png")
     return f"data:image/{kind};base64,{base64.b64encode(data).decode()}"
 
 
 def source_for(path: str | os.PathLike[str], folder: str | None) -> str:
-    """How a scene in `folder` names an image file: by a link when it lies in the folder, else embedded."""
-    file = Path(path).resolve()
-    if folder is not None and file.is_relative_to(Path(folder).resolve()):
-        _decode(file.read_bytes(), file.name)
-        return file.relative_to(Path(folder).resolve()).as_posix()
+    """How a scene in `folder` names an image file: by a link when it lies in the folder, else embedded. Raises
+    ChalcedonError when it isn't an image that is shown."""
+    try:
+        file = Path(path).resolve()
+        root = None if folder is None else Path(folder).resolve()
+    except (OSError, RuntimeError, ValueError):
+        raise ChalcedonError(f"{shorten(str(path))} leads nowhere: its links run in a circle.") from None
+    if root is not None and file.is_relative_to(root):
+        _contents(file)
+        return file.relative_to(root).as_posix()
     return embed(file)
+
+
+def _contents(file: Path) -> bytes:
+    """The bytes of an image file, read through to its end."""
+    try:
+        if file.stat().st_size > HEAVIEST:
+            raise ChalcedonError(f"{shorten(file.name)} is larger than {HEAVIEST // 2**20} MB.")
+        data = file.read_bytes()
+    except (OSError, ValueError) as error:
+        raise ChalcedonError(f"{shorten(file.name)} can't be read: {getattr(error, 'strerror', error)}.") from None
+    _decode(data, shorten(file.name), 3)
+    return data

@@ -11,8 +11,8 @@ from typing import Any
 
 import orjson
 
-from chalcedon.collector import collector_paused
 from chalcedon import exact
+from chalcedon.collector import collector_paused
 from chalcedon.files.places import Place, Places, may_repeat
 from chalcedon.problems import ChalcedonError, Problem, ValueProblem, nearest, shorten, shorten_name
 from chalcedon.scene import KINDS, Group, Scene, Shape

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import errno
 import os
-import shutil
-import tempfile
 from functools import partial
 from operator import itemgetter
 from pathlib import Path
@@ -16,7 +13,7 @@ import orjson
 from chalcedon.collector import collector_paused
 from chalcedon.exact import encode
 from chalcedon.files.reader import VERSION
-from chalcedon.problems import ChalcedonError
+from chalcedon.files.safely import write_safely
 from chalcedon.scene import Group, Scene, Shape
 from chalcedon.scene.declare import Declared
 from chalcedon.scene.shapes import Unknown
@@ -140,88 +137,11 @@ def _order(cls: type[Declared]) -> _Order:
     return _orders[cls]
 
 
-def save_scene(scene: Scene, path: str | os.PathLike[str]) -> None:
+def save_scene(scene: Scene, path: str | os.PathLike[str]) -> list[str]:
     """Writes the scene beside the file, syncs it, keeps the old file as `path~`, then puts the new one in place.
 
-    At no moment is there no complete file at `path`, once there was one. Raises ChalcedonError with a
-    sentence when that is not possible; the old file is then untouched.
+    At no moment is there no complete file at `path`, once there was one. Returns sentences about what of the old
+    file could not be kept (its owner, other names of it); usually none. Raises ChalcedonError with a sentence when
+    saving is not possible; the old file is then untouched.
     """
-    write_safely(Path(os.fspath(path)), scene_bytes(scene))
-
-
-def write_safely(path: Path, data: bytes, backup: bool = True) -> None:
-    target = Path(os.path.realpath(path))  # a link stays a link
-    try:
-        if target.is_dir():
-            raise ChalcedonError("this is a folder.", str(path), "Give a file name in it.")
-        handle, name = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
-    except OSError as error:
-        raise _refused(path, error) from None
-    try:
-        with os.fdopen(handle, "wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
-        if target.exists():
-            if not os.access(target, os.W_OK):
-                raise PermissionError(errno.EACCES, "the file is read-only")
-            shutil.copymode(target, name)
-            if backup:
-                _keep(target)
-        else:
-            os.chmod(name, usual_mode())
-        os.replace(name, target)
-        _sync_folder(target.parent)
-    except OSError as error:
-        raise _refused(path, error) from None
-    finally:
-        if os.path.exists(name):
-            os.unlink(name)
-
-
-def usual_mode() -> int:
-    """The permissions of a new file of this process; temporary files are made narrower."""
-    umask = os.umask(0)
-    os.umask(umask)
-    return 0o666 & ~umask
-
-
-def _keep(target: Path) -> None:
-    """The old version as `name~`: a second name of the same bytes where the file system allows, else a copy."""
-    backup = target.with_name(target.name + "~")
-    beside = target.with_name(f".{target.name}.old")
-    try:
-        if beside.exists():
-            beside.unlink()
-        os.link(target, beside)
-    except OSError:
-        shutil.copy2(target, beside)
-    os.replace(beside, backup)
-
-
-def _sync_folder(folder: Path) -> None:
-    try:
-        handle = os.open(folder, os.O_RDONLY)
-    except OSError:
-        return
-    try:
-        os.fsync(handle)
-    except OSError:
-        pass  # some file systems don't sync folders; the file itself is safe
-    finally:
-        os.close(handle)
-
-
-def _refused(path: Path, error: OSError) -> ChalcedonError:
-    reasons = {
-        errno.EACCES: ("it may not be written there.", "Save it in a folder of your own."),
-        errno.EPERM: ("it may not be written there.", "Save it in a folder of your own."),
-        errno.EROFS: ("the disk is read-only.", "Save it elsewhere."),
-        errno.ENOSPC: ("the disk is full.", "Make room, or save it elsewhere."),
-        errno.EDQUOT: ("your quota on this disk is used up.", "Make room, or save it elsewhere."),
-        errno.ENOENT: ("there is no such folder.", "Choose a folder that exists."),
-        errno.ENOTDIR: ("part of the path is not a folder.", "Choose a folder that exists."),
-        errno.ENAMETOOLONG: ("the file name is too long.", "Choose a shorter one."),
-    }
-    why, hint = reasons.get(error.errno or 0, (f"{error.strerror or error}.", ""))
-    return ChalcedonError(f"the scene was not saved: {why}", str(path), f"{hint} What was there is unchanged.".strip())
+    return write_safely(Path(os.fspath(path)), scene_bytes(scene))

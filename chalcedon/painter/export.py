@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import os
-import tempfile
 from pathlib import Path
 
+from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QGuiApplication
 
-from chalcedon.files.writer import usual_mode
+from chalcedon.files.safely import write_safely
 from chalcedon.painter.render import render_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
@@ -37,17 +37,9 @@ def render_file(scene: Scene, path: str, scale: float = 1.0) -> None:
         )
     app = headless()
     image = render_image(scene, scale)
-    try:
-        handle, name = tempfile.mkstemp(suffix=target.suffix, dir=target.parent)
-        os.close(handle)
-    except OSError as error:
-        raise ChalcedonError(f"the picture can't be written: {error.strerror}.", str(path)) from None
-    try:
-        if not image.save(name):
-            raise ChalcedonError("the picture can't be written: the disk may be full.", str(path))
-        os.chmod(name, usual_mode())
-        os.replace(name, target)
-    finally:
-        if os.path.exists(name):
-            os.unlink(name)
+    data = QBuffer()
+    data.open(QIODevice.OpenModeFlag.WriteOnly)
+    if not image.save(data, "PNG"):  # type: ignore[call-overload]
+        raise ChalcedonError("the picture can't be made: there may be no memory left.", str(path))
+    write_safely(target, bytes(data.data().data()), "picture", backup=False)
     del app

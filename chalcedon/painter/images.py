@@ -2,30 +2,67 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
+import math
+from collections import OrderedDict
+from collections.abc import Hashable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QTransform
 
-from chalcedon.files.images import load_image
+from chalcedon.files.images import image_key, image_size, load_image
 from chalcedon.geometry import Box
 from chalcedon.problems import ChalcedonError
 
+if TYPE_CHECKING:
+    import numpy as np
 
-def picture(source: str, folder: str | None) -> QImage | None:
-    """The image, or None when it can't be shown; `images.load_image` says why."""
+
+KEPT = 256 * 2**20
+"""Bytes of decoded pictures that are remembered."""
+
+
+def picture_size(source: str, folder: str | None) -> tuple[int, int] | None:
+    """Width and height of an image in its own px, or None when it can't be shown; `files.images` says why."""
     try:
-        pixels = load_image(source, folder)
+        return image_size(source, folder)
     except ChalcedonError:
         return None
-    return _image(id(pixels), source, folder)
 
 
-@lru_cache(maxsize=64)
-def _image(key: int, source: str, folder: str | None) -> QImage:
-    pixels = load_image(source, folder)
+def picture(source: str, folder: str | None, wanted: tuple[float, float]) -> QImage | None:
+    """The image in at least as many px as are `wanted` across and down, or all it has; None when it can't be shown.
+
+    It is half as large as often as that allows: sampling far fewer px than there are would sparkle, and twenty
+    photos of full size don't fit into memory.
+    """
+    try:
+        width, height = image_size(source, folder)
+        k = min(width / max(wanted[0], 1.0), height / max(wanted[1], 1.0))
+        halvings = int(math.log2(k)) if k >= 2.0 else 0
+        key = image_key(source, folder), halvings
+        if key not in _pictures:
+            _remember(key, _image(load_image(source, folder, halvings)))
+        _pictures.move_to_end(key)
+        return _pictures[key]
+    except ChalcedonError:
+        return None
+
+
+_pictures: OrderedDict[Hashable, QImage] = OrderedDict()
+"""The pictures used last, at the end the very last."""
+
+
+def _remember(key: Hashable, image: QImage) -> None:
+    _pictures[key] = image
+    total = sum(i.sizeInBytes() for i in _pictures.values())
+    while total > KEPT and len(_pictures) > 1:
+        total -= _pictures.popitem(last=False)[1].sizeInBytes()
+
+
+def _image(pixels: np.ndarray) -> QImage:
     height, width, _ = pixels.shape
-    image = QImage(pixels.tobytes(), width, height, 4 * width, QImage.Format.Format_RGBA8888)
+    image = QImage(pixels.data, width, height, 4 * width, QImage.Format.Format_RGBA8888)
     return image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
 
 
@@ -52,46 +89,25 @@ def draw_picture(
     """Draws an image in the inside of a path. `scale` is how many device px a px of the path takes."""
     if box[2] <= box[0] or box[3] <= box[1]:
         return
-    image = picture(source, folder)
+    size = picture_size(source, folder)
     painter.save()
     painter.setClipPath(path, Qt.ClipOperation.IntersectClip)
-    if image is None:
+    target = QRectF() if size is None else fitted(box, *size, fit)
+    image = None
+    if size is not None:
+        image = picture(source, folder, (target.width() * scale, target.height() * scale))
+    if size is None or image is None:
         _draw_missing(painter, QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]))
     elif fit == "tile":
         brush = QBrush(image)
-        brush.setTransform(QTransform.fromTranslate(box[0], box[1]))
+        place = QTransform.fromTranslate(box[0], box[1])
+        brush.setTransform(place.scale(size[0] / image.width(), size[1] / image.height()))
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillPath(path, brush)
     else:
-        target = fitted(box, image.width(), image.height(), fit)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.drawImage(target, reduced(image, target.width() * scale, target.height() * scale))
+        painter.drawImage(target, image)
     painter.restore()
-
-
-def reduced(image: QImage, width: float, height: float) -> QImage:
-    """The image, or one half as large as often as needed: sampling far fewer px than there are would sparkle."""
-    k = min(image.width() / max(width, 1.0), image.height() / max(height, 1.0))
-    halves = 0
-    while k >= 2.0:
-        k, halves = k / 2, halves + 1
-    return _halved(image.cacheKey(), halves, image) if halves else image
-
-
-_halves: dict[tuple[int, int], QImage] = {}
-
-
-def _halved(key: int, halves: int, image: QImage) -> QImage:
-    found = _halves.get((key, halves))
-    if found is None:
-        if len(_halves) > 64:
-            _halves.clear()
-        found = _halves[key, halves] = image.scaled(
-            max(1, image.width() >> halves),
-            max(1, image.height() >> halves),
-            Qt.AspectRatioMode.IgnoreAspectRatio,
-            Qt.TransformationMode.SmoothTransformation,
-        )
-    return found
 
 
 def _draw_missing(painter: QPainter, box: QRectF) -> None:

@@ -11,7 +11,7 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.geometry.boxes import overlap
 from chalcedon.painter.convert import look_brush
-from chalcedon.painter.images import draw_picture, picture, reduced
+from chalcedon.painter.images import draw_picture, picture, picture_size
 from chalcedon.painter.job import FORMAT, PaintJob
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
@@ -69,13 +69,16 @@ def paint_page(painter: QPainter, scene: Scene, scale: float) -> None:
 
 def paint_reference(painter: QPainter, scene: Scene, scale: float) -> None:
     """The reference picture of a scene: for the canvas only. The painter maps scene px as for `paint_page`."""
-    image = picture(scene.reference, scene.folder) if scene.reference else None
-    if image is None or scene.reference_opacity <= 0:
+    size = picture_size(scene.reference, scene.folder) if scene.reference else None
+    if size is None or scene.reference_opacity <= 0:
         return
-    width = scene.reference_width or image.width()
-    box = QRectF(*scene.reference_at, width, width * image.height() / max(1, image.width()))
+    width = scene.reference_width or size[0]
+    box = QRectF(*scene.reference_at, width, width * size[1] / max(1, size[0]))
+    image = picture(scene.reference, scene.folder, (box.width() * scale, box.height() * scale))
+    if image is None:
+        return
     painter.save()
     painter.setOpacity(scene.reference_opacity)
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    painter.drawImage(box, reduced(image, box.width() * scale, box.height() * scale))
+    painter.drawImage(box, image)
     painter.restore()

@@ -14,7 +14,7 @@ RESERVED = frozenset(("time", "frame", "pointer", "scene", "self", "i", "n", "u"
 """Names that mean something else in a formula."""
 
 
-def check_id(text: str) -> str:
+def check_id(text: object) -> str:
     """The id, when it is one. Raises ValueProblem saying what would be."""
     if not isinstance(text, str) or not text.isidentifier():
         raise ValueProblem(

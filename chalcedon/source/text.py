@@ -134,7 +134,11 @@ def _check_extra(shape: Shape) -> None:
             )
         return
     for name in extra:
-        if name in ("kind", "id") or name in shape._values or (name == "children" and getattr(shape, "children", ())):
+        if (
+            name in ("kind", "id")
+            or name in shape._values
+            or (name == "children" and bool(getattr(shape, "children", None)))
+        ):
             raise ValueProblem(f"{shorten_name(name)} can't stand among the extra values.", hint="Write it by itself.")
 
 

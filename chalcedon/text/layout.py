@@ -5,6 +5,7 @@ from __future__ import annotations
 import bisect
 import itertools
 import re
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -194,6 +195,12 @@ def _place(block: Block, parts: list[_Part], face: Face) -> Layout:
     return Layout(tuple(glyphs), tuple(lines), tuple(cells), box, size, frozenset(missing), substitute)
 
 
+def _runs_in(runs: Sequence[Run], start: int, end: int) -> list[Run]:
+    """The runs that hold characters from start to end; runs follow one another without gaps."""
+    first = bisect.bisect_right(runs, start, key=lambda r: r.end)
+    return list(runs[first : bisect.bisect_left(runs, end, key=lambda r: r.start)])
+
+
 def _gaps(block: Block, part: _Part) -> int:
     text = block.content[part.offset + part.start : part.offset + part.seen]
     return text.count(" ") if block.align == "justify" else 0
@@ -210,7 +217,7 @@ def _set_line(
     cells: list[Box],
 ) -> None:
     """Puts the glyphs of a line, run by run in visual order, and a cell for each."""
-    runs: list[Run] = [r for r in part.paragraph.runs if r.start < part.seen and r.end > part.start]
+    runs = _runs_in(part.paragraph.runs, part.start, part.seen)
     x = left
     content, offset = block.content, part.offset
     for place in visual_order([r.level for r in runs]):

@@ -122,8 +122,10 @@ def _face_for(char: str, current: Face, style: Style, chosen: Chosen, missing: s
 
 def _glyphs(text: str, start: int, end: int, level: int, face: Face, script: str, style: Style) -> tuple[Glyph, ...]:
     buffer = hb.Buffer()
-    # the whole paragraph is given as context: letters join across the ends of runs
-    buffer.add_codepoints([0x20 if c in "\t\v\f" else ord(c) for c in text], start, end - start)
+    # what stands around is given as context: letters join across the ends of runs
+    first = max(0, start - CONTEXT)
+    around = [0x20 if c in "\t\v\f" else ord(c) for c in text[first : end + CONTEXT]]
+    buffer.add_codepoints(around, start - first, end - start)
     buffer.direction = "rtl" if level & 1 else "ltr"
     if script:
         buffer.script = script
@@ -137,8 +139,10 @@ def _glyphs(text: str, start: int, end: int, level: int, face: Face, script: str
     out = []
     for info, (dx, dy, advance, _) in zip(buffer.glyph_infos, map(_position, buffer.glyph_positions), strict=True):
         spaced = advance * k + spacing if spacing and advance else advance * k
-        out.append(Glyph(info.codepoint, info.cluster, spaced, dx * k, -dy * k))
+        out.append(Glyph(info.codepoint, first + info.cluster, spaced, dx * k, -dy * k))
     return tuple(out)
 
 
+CONTEXT = 8
+"""Characters around a run that HarfBuzz is told of; it looks at five."""
 _position = attrgetter("x_offset", "y_offset", "x_advance", "y_advance")

@@ -1,9 +1,6 @@
 """The scene file: exact round trips, damaged and hostile files, saving that can't destroy."""
 
-import errno
 import json
-import os
-import stat
 
 import jsonschema
 import orjson
@@ -12,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from strategies import scenes
 
-from chalcedon.files import open_scene, read_scene, save_scene, scene_bytes
+from chalcedon.files import open_scene, read_scene, scene_bytes
 from chalcedon.files.schema import schema
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Group, Rect, Scene
@@ -175,49 +172,7 @@ def test_no_bytes_crash_the_reader(junk, at):
             assert str(refusal)
 
 
-def test_saving_keeps_the_old_file_as_a_backup(tmp_path):
-    path = tmp_path / "a.chal"
-    scene = Scene([Circle(id="c")])
-    save_scene(scene, path)
-    first = path.read_bytes()
-    os.chmod(path, 0o640)
-    scene["c"].radius = 5
-    save_scene(scene, path)
-    assert (tmp_path / "a.chal~").read_bytes() == first
-    assert stat.S_IMODE(path.stat().st_mode) == 0o640
-    assert open_scene(path).scene.equals(scene)
-    assert sorted(p.name for p in tmp_path.iterdir()) == ["a.chal", "a.chal~"], "nothing else is left behind"
-
-
-@pytest.mark.parametrize(
-    ("call", "number", "text"),
-    [("fsync", errno.ENOSPC, "the disk is full"), ("replace", errno.EIO, "Input/output"), ("link", None, "")],
-)
-def test_a_failing_disk_leaves_the_old_file(tmp_path, monkeypatch, call, number, text):
-    path = tmp_path / "a.chal"
-    save_scene(Scene(), path)
-    before = path.read_bytes()
-
-    def fail(*args, **more):
-        raise OSError(number or errno.EPERM, os.strerror(number or errno.EPERM))
-
-    monkeypatch.setattr(os, call, fail)
-    if number is None:  # no hard links there: the backup is copied
-        save_scene(Scene([Circle()]), path)
-        assert (tmp_path / "a.chal~").read_bytes() == before
-        return
-    with pytest.raises(ChalcedonError, match=text):
-        save_scene(Scene([Circle()]), path)
-    monkeypatch.undo()
-    assert path.read_bytes() == before
-    assert not [p for p in tmp_path.iterdir() if p.name.startswith(".a.chal.") and p.name != ".a.chal.old"]
-
-
-def test_places_that_can_not_be_written_or_read(tmp_path):
-    with pytest.raises(ChalcedonError, match="no such folder"):
-        save_scene(Scene(), tmp_path / "none" / "a.chal")
-    with pytest.raises(ChalcedonError, match="this is a folder"):
-        save_scene(Scene(), tmp_path)
+def test_places_that_can_not_be_read(tmp_path):
     with pytest.raises(ChalcedonError, match="no such file"):
         open_scene(tmp_path / "none.chal")
     with pytest.raises(ChalcedonError, match="a folder"):

@@ -212,13 +212,17 @@ def test_an_id_that_can_not_stay_is_said_and_changes_once(id, now):
 
 
 def test_children_of_a_kind_that_holds_none_and_doubled_keys_are_said():
-    opened = read_scene(shapes_file('{"kind":"circle","id":"a","radius":1,"radius":2,\n"children":[{"kind":"rect"}]}'), "f")
+    text = '{"kind":"circle","id":"a","radius":1,"radius":2,\n"children":[{"kind":"rect"}]}'
+    opened = read_scene(shapes_file(text), "f")
     assert [str(p).split(": ")[0] for p in opened.problems] == ["f, line 2, a", "f, line 1, a.radius"]
     assert "holds no shapes" in str(opened.problems[0]) and "stands twice" in str(opened.problems[1])
     assert b'"children":[{"kind":"rect"}]' in scene_bytes(opened.scene)
 
 
-@pytest.mark.parametrize("raw", ['{"chalcedon":1,"shapes":7}', '{"chalcedon":1,"shapes":[{"kind":"group","id":"g","children":7}]}'])
+GROUP = '{"chalcedon":1,"shapes":[{"kind":"group","id":"g","children":7}]}'
+
+
+@pytest.mark.parametrize("raw", ['{"chalcedon":1,"shapes":7}', GROUP])
 def test_a_shape_added_where_no_list_stood_is_saved(raw):
     scene = read_scene(raw.encode()).scene
     before = scene_bytes(scene)

@@ -111,7 +111,7 @@ def test_a_picture_file_is_whole_or_not_there(tmp_path):
     scene = Scene([Circle(at=(50, 50))], size=(100, 100))
     render_file(scene, str(tmp_path / "a.png"), 2)
     assert QImage(str(tmp_path / "a.png")).width() == 200
-    for name, text in (("a.bmp", "not a kind of picture"), ("none/a.png", "No such file")):
+    for name, text in (("a.bmp", "not a kind of picture"), ("none/a.png", "no such folder")):
         with pytest.raises(ChalcedonError, match=text):
             render_file(scene, str(tmp_path / name))
     assert [p.name for p in tmp_path.iterdir()] == ["a.png"]
