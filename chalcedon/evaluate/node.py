@@ -235,19 +235,23 @@ class Node:
 
     def evaluate_cull(self) -> None:
         """A box in scene px that nothing of the shape's paint or hit area leaves; EMPTY when it can't show."""
-        if not self.visible or self.box[0] > self.box[2]:
-            self.cull = EMPTY
+        a, b, c, d = self.world[:4]
+        if not self.visible or self.box[0] > self.box[2] or not abs(a * d - b * c) > 0.0 or self.inverse is None:
+            self.cull = EMPTY  # what is scaled to nothing isn't painted, steady strokes neither (SVG 2)
             return
         box = self.box
         if self.kind.overhangs:
             box = union([box, self.outline.bounds(), *self.fill_region.boxes])  # type: ignore[union-attr]
         pen = self.pen
         if pen is not None and pen.width > 0.0 and (self.stroke is not None or self.pointer in ("stroke", "all")):
-            reach = pen.width / 2 if self.kind.tight else pen.reach()
+            reach = pen.width / 2
+            if not self.kind.tight or (pen.dash and pen.cap == "square"):
+                reach = pen.reach()
             if self.manner is not PLAIN:
                 reach = max(reach, self.manner.head)
             if self.manner.steady:
-                box = inflate(self.world.map_box(box), reach)
+                # turned and skewed corners reach farther than those of the box
+                box = inflate(self.world.map_box(box), reach if self.kind.smooth else max(reach, pen.reach()))
                 self.cull = self._with_shadow(box)
                 return
             box = inflate(box, reach)
@@ -346,9 +350,16 @@ class Node:
         if straight and self.kind.tight and not self.pen.dash:
             stroke = self.world.map_box(inflate(self.box, self.pen.width / 2))
         else:
-            area = self.stroke_area.outline()
-            stroke = (area if self.manner.steady else area.mapped(self.world)).bounds()
+            stroke = self._stroke_bounds()
         return self._with_shadow(union([box, stroke]))
+
+    def _stroke_bounds(self) -> Box:
+        area = self.stroke_area
+        if self.manner.steady:
+            return area.bounds()
+        if self.world.b == 0.0 and self.world.c == 0.0:
+            return self.world.map_box(area.bounds())
+        return area.outline().mapped(self.world).bounds()
 
     def local_origin(self) -> tuple[float, float]:
         """A group's translation before its steps: where a child at 0, 0 stands in the parent's space."""
@@ -375,6 +386,7 @@ class _Kind:
         self.paints = cls.kind in OUTLINES
         self.tight = cls.kind in _TIGHT
         self.text, self.image = cls.kind == "text", cls.kind == "image"
+        self.smooth = cls.kind in ("circle", "ellipse")
         self.overhangs = self.text  # letters reach out of the box
 
         def default(name: str) -> Any:

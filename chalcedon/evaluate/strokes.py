@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
-from chalcedon.geometry import Path
+from chalcedon.geometry import Box, Path
+from chalcedon.geometry.boxes import union
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.heads import with_heads
 from chalcedon.geometry.stroke import Pen, StrokeRegion
@@ -63,10 +64,10 @@ class StrokeArea:
     """The area of a stroke: band, side and heads together. A steady one is in scene px, any other in local px."""
 
     def __init__(self, outline: Path, pen: Pen, manner: Manner, tolerance: float, even_odd: bool) -> None:
-        self.line, self.heads = outline, Path("", ())
+        line, self.heads = outline, Path("", ())
         if manner.headed:
-            self.line, self.heads = with_heads(outline, manner.head, manner.start, manner.end)
-        self.band = StrokeRegion(self.line, pen, tolerance)
+            line, self.heads = with_heads(outline, manner.head, manner.start, manner.end)
+        self.band = StrokeRegion(line, pen, tolerance)
         self._inside = manner.align == "inside"
         self._side = Region(outline, even_odd) if manner.align != "center" else None
         self._heads = Region(self.heads) if self.heads.verbs else None
@@ -84,3 +85,7 @@ class StrokeArea:
         """The band and the heads as one outline, filled by the nonzero rule. The side isn't taken into account."""
         band = self.band.outline()
         return Path(band.verbs + self.heads.verbs, band.coords + self.heads.coords)
+
+    def bounds(self) -> Box:
+        """The exact box of the band and the heads; EMPTY when nothing is covered."""
+        return union([self.band.bounds(), self.heads.bounds()])

@@ -10,7 +10,7 @@ from chalcedon.geometry.path import Path
 
 Point = tuple[float, float]
 
-MAX_PIECES = 500
+MAX_PIECES = 2000
 """The most pieces a curve is cut into, whatever the tolerance asks."""
 
 
@@ -44,7 +44,7 @@ def flatten(path: Path, tolerance: float) -> list[Polyline]:
     current: _Subpath | None = None
     for verb, c in path.segments():
         if verb == "M":
-            if current is not None:
+            if current is not None and current.drawn:  # a move alone draws nothing
                 out.append(current.finish(False))
             current = _Subpath(c[0], c[1])
         elif current is None:
@@ -59,9 +59,34 @@ def flatten(path: Path, tolerance: float) -> list[Polyline]:
             current.cubic(raise_quadratic(px, c[0], c[2]), raise_quadratic(py, c[1], c[3]), tolerance)
         else:
             current.cubic((current.x, c[0], c[2], c[4]), (current.y, c[1], c[3], c[5]), tolerance)
-    if current is not None and (len(current.points) > 1 or len(path.verbs) == 1 or current.drawn):
+    if current is not None and current.drawn:
         out.append(current.finish(False))
     return out
+
+
+def count_pieces(path: Path, tolerance: float) -> int:
+    """How many edges `flatten` would make, without making them."""
+    count = 0
+    px = py = 0.0
+    for verb, c in path.segments():
+        if verb == "L" or verb == "Z":
+            count += 1
+        elif verb == "Q":
+            count += _pieces_of(2 / 3 * math.hypot(px - 2 * c[0] + c[2], py - 2 * c[1] + c[3]), tolerance)
+        elif verb == "C":
+            bend = max(
+                math.hypot(px - 2 * c[0] + c[2], py - 2 * c[1] + c[3]),
+                math.hypot(c[0] - 2 * c[2] + c[4], c[1] - 2 * c[3] + c[5]),
+            )
+            count += _pieces_of(bend, tolerance)
+        if c:
+            px, py = c[-2:]
+    return count
+
+
+def _pieces_of(bend: float, tolerance: float) -> int:
+    """Edges for a cubic whose largest second difference of controls is `bend` (Wang's bound)."""
+    return min(MAX_PIECES, max(1, math.ceil(math.sqrt(0.75 * bend / tolerance))))
 
 
 class _Subpath:
@@ -97,7 +122,7 @@ class _Subpath:
         if start is None or end is None:
             return
         bend = max(math.hypot(x0 - 2 * x1 + x2, y0 - 2 * y1 + y2), math.hypot(x1 - 2 * x2 + x3, y1 - 2 * y2 + y3))
-        count = min(MAX_PIECES, max(1, math.ceil(math.sqrt(0.75 * bend / tolerance))))
+        count = _pieces_of(bend, tolerance)
         leave = start
         for i in range(1, count + 1):
             if i == count:

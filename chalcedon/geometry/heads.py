@@ -6,19 +6,19 @@ import math
 from typing import NamedTuple
 
 from chalcedon.geometry.affine import Affine
-from chalcedon.geometry.path import Path
+from chalcedon.geometry.path import Path, subpaths
 from chalcedon.geometry.primitives import ellipse, polyline
 
 LARGEST = 1.0
 """How far a head reaches from the end to the side or beyond it, in head lengths."""
 
-# outlines for a length of 1, the end of the line at 0, 0, the line arriving along the x axis; and how much the line
-# is shortened, so that its corners stay inside
+# outlines for a length of 1, the end of the line at 0, 0, the line arriving along the x axis, all turning the same way;
+# and how much the line is shortened, so that its corners stay inside
 _HEADS: dict[str, tuple[Path, float]] = {
     "triangle": (polyline([(0.0, 0.0), (-1.0, 0.42), (-1.0, -0.42)], True), 0.9),
     "barb": (polyline([(0.0, 0.0), (-1.0, 0.5), (-0.62, 0.0), (-1.0, -0.5)], True), 0.6),
     "dot": (ellipse(0.4, 0.4), 0.0),
-    "bar": (polyline([(0.0, 0.5), (0.0, -0.5), (-0.25, -0.5), (-0.25, 0.5)], True), 0.1),
+    "bar": (polyline([(0.0, -0.5), (0.0, 0.5), (-0.25, 0.5), (-0.25, -0.5)], True), 0.1),
     "diamond": (polyline([(0.5, 0.0), (0.0, 0.5), (-0.5, 0.0), (0.0, -0.5)], True), 0.0),
 }
 
@@ -54,6 +54,7 @@ def with_heads(path: Path, length: float, start: str, end: str) -> Headed:
                 dx, dy = spot.tangent if at_end else (-spot.tangent[0], -spot.tangent[1])
             size = math.hypot(dx, dy)
             c, s = dx / size * length, dy / size * length
+            # turned, never mirrored: all heads run around the way the pieces of strokes do
             heads.append(outline.mapped(Affine(c, s, -s, c, spot.x, spot.y)))
             if at_end:
                 high -= cut * length
@@ -62,22 +63,6 @@ def with_heads(path: Path, length: float, start: str, end: str) -> Headed:
         if low < high:
             lines.append(along.part(low, high) if (low, high) != (0.0, along.length) else sub)
     return Headed(_joined(lines), _joined(heads))
-
-
-def subpaths(path: Path) -> list[Path]:
-    """The subpaths, each as a path of its own."""
-    out = []
-    verbs = ""
-    coords: list[float] = []
-    for verb, c in path.segments():
-        if verb == "M" and verbs:
-            out.append(Path(verbs, tuple(coords)))
-            verbs, coords = "", []
-        verbs += verb
-        coords += c
-    if verbs:
-        out.append(Path(verbs, tuple(coords)))
-    return out
 
 
 def _joined(paths: list[Path]) -> Path:

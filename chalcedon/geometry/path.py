@@ -106,6 +106,22 @@ class PathBuilder:
         return Path("".join(self._verbs), tuple(self._coords))
 
 
+def subpaths(path: Path) -> list[Path]:
+    """The subpaths, each as a path of its own."""
+    out = []
+    verbs = ""
+    coords: list[float] = []
+    for verb, c in path.segments():
+        if verb == "M" and verbs:
+            out.append(Path(verbs, tuple(coords)))
+            verbs, coords = "", []
+        verbs += verb
+        coords += c
+    if verbs:
+        out.append(Path(verbs, tuple(coords)))
+    return out
+
+
 def _bounds(path: Path) -> Box:
     xs, ys = list(path.coords[0::2]), list(path.coords[1::2])
     if not xs:

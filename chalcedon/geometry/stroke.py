@@ -1,318 +1,206 @@
 """The region a stroke covers: its true outline, with joins, caps and dashes (SVG 2, section 13.7).
 
-The region is held as a set of simple pieces (a band along every edge, a wedge or miter at every corner, a
-cap at every end). A point is in the stroke when it is in any piece, which is exact however the
-outline crosses itself, and needs no boolean operations.
+The region is a set of simple pieces (geometry/pieces.py), so that no boolean operations are needed. Those of a short
+outline are made at once; of a long one, piece by piece where it is asked for, and dropped when they become too many.
 """
 
 from __future__ import annotations
 
 import math
-from typing import NamedTuple
+from collections import OrderedDict
+from collections.abc import Iterator
 
-from chalcedon.geometry.boxes import Box, union
-from chalcedon.geometry.dash import dash
-from chalcedon.geometry.flatten import Point, Polyline, Vertex, flatten
-from chalcedon.geometry.path import Path
+from chalcedon.geometry.boxes import Box, inflate, union
+from chalcedon.geometry.dash import Dashes, Ruler
+from chalcedon.geometry.flatten import count_pieces, flatten
+from chalcedon.geometry.path import Path, subpaths
+from chalcedon.geometry.pieces import Pen, Pieces
 
-SMOOTH = math.cos(math.radians(0.5))
-"""Tangents closer than half a degree are one curve, not a corner."""
+__all__ = ["Pen", "StrokeRegion"]
 
-SLICE = math.radians(15)
-"""Round pieces are wedges with their own arc; this only bounds how they are drawn as outlines."""
-
-
-class Pen(NamedTuple):
-    """How an outline is stroked. Lengths in local px; names and meaning as in SVG."""
-
-    width: float = 1.0
-    cap: str = "butt"
-    join: str = "miter"
-    miter_limit: float = 4.0
-    dash: tuple[float, ...] = ()
-    dash_offset: float = 0.0
-
-    def reach(self) -> float:
-        """No part of the stroke is farther than this from the outline."""
-        half = self.width / 2
-        reach = half
-        if self.join == "miter":
-            reach = max(reach, half * max(1.0, self.miter_limit))
-        if self.cap == "square":
-            reach = max(reach, half * math.sqrt(2))
-        return reach
-
-
-FINER = (1 / 256, 1 / 64, 1 / 16, 1 / 4, 1 / 2, 3 / 4, 15 / 16, 63 / 64, 255 / 256)
-"""Where an edge that turns is cut beside an end of the line."""
-
-Polygon = list[Point]
-Wedge = tuple[float, float, float, float, float, float]
-"""A sector: centre, then the two unit directions that bound it (less than a half turn apart)."""
+SHORT = 300
+"""Edges, or dashes, up to which the pieces of an outline are made at once."""
+RUN = 24
+"""Edges whose pieces are made together."""
+KEPT = 200_000
+"""Edges of a long outline that are kept flattened."""
 
 
 class StrokeRegion:
     """The area covered by a stroked path, within `tolerance` (local px) of the true one."""
 
     def __init__(self, path: Path, pen: Pen, tolerance: float) -> None:
-        self.half = pen.width / 2
-        self.tolerance = tolerance
-        self.polygons: list[Polygon] = []
-        self._short = 0.0  # the shorter of the two edges at the vertex in hand
-        self.wedges: list[Wedge] = []
-        if pen.width > 0.0:
-            for line in flatten(path, tolerance):
-                for part in dash(line, pen.dash, pen.dash_offset) if pen.dash else [line]:
-                    self._stroke(part if part.closed else self._with_true_ends(part), pen)
-        self._sort_into_bands()
-
-    # building
-
-    def _stroke(self, line: Polyline, pen: Pen) -> None:
-        v = line.vertices
-        if len(v) == 1:
-            self._dot(v[0], pen)
-            return
-        closed = line.closed
-        count = len(v) if closed else len(v) - 1
-        ways: list[Point] = []
-        lengths: list[float] = []
-        for i in range(count):
-            a, b = v[i], v[(i + 1) % len(v)]
-            length = math.hypot(b.x - a.x, b.y - a.y)
-            way = ((b.x - a.x) / length, (b.y - a.y) / length)
-            ways.append(way)
-            lengths.append(length)
-            self._band(a, b, way)
-        for i in range(0 if closed else 1, len(v) if closed else len(v) - 1):
-            self._short = min(lengths[i - 1], lengths[i % count])
-            self._corner(v[i], ways[i - 1], ways[i % count], pen)
-        self._short = min(lengths[0], lengths[-1])
-        if not closed:
-            self._cap(v[0], (-v[0].leave[0], -v[0].leave[1]), (-ways[0][0], -ways[0][1]), pen)
-            self._cap(v[-1], v[-1].arrive, ways[-1], pen)
-
-    def _with_true_ends(self, line: Polyline) -> Polyline:
-        """An open line whose first and last edges leave along the true tangents.
-
-        A cap stands at a right angle to the curve, but a band at a right angle to its chord. Under a thick pen the
-        two differ visibly, so edges that turn are cut finer toward the ends.
-        """
-        v = line.vertices
-        if len(v) < 2:
-            return line
-        head = self._cut_finer(v[0], v[1])
-        tail = [] if len(v) == 2 and head else self._cut_finer(v[-2], v[-1])
-        if not head and not tail:
-            return line
-        return Polyline([v[0], *head, *v[1:-1], *tail, v[-1]], False)
-
-    def _cut_finer(self, a: Vertex, b: Vertex) -> list[Vertex]:
-        """Points of the curve between two vertices, as the cubic with their tangents; none where it runs straight."""
-        length = math.hypot(b.x - a.x, b.y - a.y)
-        turn = abs(a.leave[0] * b.arrive[1] - a.leave[1] * b.arrive[0])
-        if turn * self.half <= self.tolerance:
-            return []
-        k = length / 3
-        x1, y1 = a.x + a.leave[0] * k, a.y + a.leave[1] * k
-        x2, y2 = b.x - b.arrive[0] * k, b.y - b.arrive[1] * k
-        out = []
-        for t in FINER:
-            s = 1.0 - t
-            dx = s * s * (x1 - a.x) + 2 * s * t * (x2 - x1) + t * t * (b.x - x2)
-            dy = s * s * (y1 - a.y) + 2 * s * t * (y2 - y1) + t * t * (b.y - y2)
-            size = math.hypot(dx, dy)
-            if size > 0.0:
-                way = (dx / size, dy / size)
-                out.append(
-                    Vertex(
-                        s * s * s * a.x + 3 * s * s * t * x1 + 3 * s * t * t * x2 + t * t * t * b.x,
-                        s * s * s * a.y + 3 * s * s * t * y1 + 3 * s * t * t * y2 + t * t * t * b.y,
-                        way,
-                        way,
-                        False,
-                    )
-                )
-        return out
-
-    def _band(self, a: Vertex, b: Vertex, way: Point) -> None:
-        nx, ny = -way[1] * self.half, way[0] * self.half
-        self.polygons.append([(a.x + nx, a.y + ny), (b.x + nx, b.y + ny), (b.x - nx, b.y - ny), (a.x - nx, a.y - ny)])
-
-    def _corner(self, v: Vertex, before: Point, after: Point, pen: Pen) -> None:
-        """Fills between the bands: chord to tangent, the join proper, tangent to chord."""
-        if not v.corner or v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] > SMOOTH:
-            self._wedge(v, before, after)
-            return
-        self._wedge(v, before, v.arrive)
-        self._wedge(v, v.leave, after)
-        self._join(v, v.arrive, v.leave, pen)
-
-    def _wedge(self, v: Vertex, before: Point, after: Point) -> None:
-        turn = before[0] * after[1] - before[1] * after[0]
-        ahead = before[0] * after[0] + before[1] * after[1]
-        if turn == 0.0 and ahead > 0.0:
-            return
-        side = -1.0 if turn > 0.0 else 1.0  # the outer side of the turn
-        d0 = (-before[1] * side, before[0] * side)
-        d1 = (-after[1] * side, after[0] * side)
-        if ahead < 0.0:  # more than a quarter turn: two wedges, so that each stays convex
-            mx, my = (before[0] - after[0]), (before[1] - after[1])
-            length = math.hypot(mx, my)
-            middle = (mx / length, my / length)
-            self._sector(v, d0, middle)
-            self._sector(v, middle, d1)
+        self.pen, self.tolerance = pen, tolerance
+        self._all: Pieces | None = None
+        self._subs: list[_Sub] = []
+        self._opened: OrderedDict[int, int] = OrderedDict()  # subpaths that are flattened, and how many edges that are
+        if pen.width <= 0.0 or not path.verbs:
+            self._all = Pieces(pen, tolerance)
+        elif count_pieces(path, tolerance) <= SHORT and _dashes_at_most(path, pen) <= SHORT:
+            self._all = Pieces(pen, tolerance)
+            for sub in subpaths(path):
+                for run in _Line(sub, pen, tolerance).runs(10**9):
+                    run.into(self._all)
         else:
-            self._sector(v, d0, d1)
-            if abs(turn) * self.half > self._short:
-                # the pen is wider than the bend: past the centre of curvature the bands come apart again
-                self._sector(v, (-d0[0], -d0[1]), (-d1[0], -d1[1]))
-
-    def _sector(self, v: Vertex, d0: Point, d1: Point) -> None:
-        if d0[0] * d1[1] - d0[1] * d1[0] < 0.0:
-            d0, d1 = d1, d0
-        self.wedges.append((v.x, v.y, *d0, *d1))
-
-    def _join(self, v: Vertex, before: Point, after: Point, pen: Pen) -> None:
-        if pen.join == "round":
-            self._wedge(v, before, after)
-            return
-        turn = before[0] * after[1] - before[1] * after[0]
-        ahead = before[0] * after[0] + before[1] * after[1]
-        side = -self.half if turn > 0.0 else self.half
-        p0 = (v.x - before[1] * side, v.y + before[0] * side)
-        p1 = (v.x - after[1] * side, v.y + after[0] * side)
-        polygon = [(v.x, v.y), p0, p1]
-        # miter ratio = 1 / sin(theta / 2), theta the angle between the segments
-        sine = math.sqrt(max(0.0, (1.0 + ahead) / 2))  # cos of half the turning angle = sin(theta / 2)
-        if pen.join == "miter" and sine > 1e-9 and 1.0 / sine <= pen.miter_limit:
-            mx, my = p0[0] + p1[0] - 2 * v.x, p0[1] + p1[1] - 2 * v.y
-            length = math.hypot(mx, my)
-            reach = self.half / sine
-            polygon = [(v.x, v.y), p0, (v.x + mx / length * reach, v.y + my / length * reach), p1]
-        self.polygons.append(polygon)
-
-    def _cap(self, v: Vertex, out: Point, chord: Point, pen: Pen) -> None:
-        """`out` points away from the line at its end (true tangent), `chord` the same for the last band."""
-        if pen.cap == "round":
-            self._half_disc(v, chord)
-            return
-        if out != chord:
-            self._wedge(v, chord, out)
-        if pen.cap == "square":
-            h = self.half
-            nx, ny, ox, oy = -out[1] * h, out[0] * h, out[0] * h, out[1] * h
-            self.polygons.append(
-                [
-                    (v.x + nx, v.y + ny),
-                    (v.x + nx + ox, v.y + ny + oy),
-                    (v.x - nx + ox, v.y - ny + oy),
-                    (v.x - nx, v.y - ny),
-                ]
-            )
-
-    def _half_disc(self, v: Vertex, out: Point) -> None:
-        left = (-out[1], out[0])
-        self._sector(v, left, out)
-        self._sector(v, out, (-left[0], -left[1]))
-
-    def _dot(self, v: Vertex, pen: Pen) -> None:
-        """A subpath of zero length shows only its caps (SVG 2, section 13.5.5)."""
-        way = v.leave
-        if pen.cap == "round":
-            self._half_disc(v, way)
-            self._half_disc(v, (-way[0], -way[1]))
-        elif pen.cap == "square":
-            self._cap(v, way, way, pen)
-            self._cap(v, (-way[0], -way[1]), (-way[0], -way[1]), pen)
-
-    # asking
-
-    def _sort_into_bands(self) -> None:
-        """Every piece is listed in each horizontal band it touches, so that a query reads few of them."""
-        boxes = [_polygon_box(p) for p in self.polygons]
-        half = self.half
-        boxes += [_wedge_box(w, half) for w in self.wedges]
-        self.box: Box = union(boxes)
-        count = max(1, min(128, len(boxes) // 6))
-        top, bottom = self.box[1], self.box[3]
-        self._per_band = count / (bottom - top) if bottom > top and boxes else 0.0
-        self._bands: list[list[tuple[float, float, float, float, object]]] = [[] for _ in range(count)]
-        pieces = [*(_half_planes(p) for p in self.polygons), *self.wedges]
-        for box, piece in zip(boxes, pieces, strict=True):
-            first = int((box[1] - top) * self._per_band)
-            last = int((box[3] - top) * self._per_band)
-            for i in range(max(0, first), min(count - 1, last) + 1):
-                self._bands[i].append((*box, piece))
+            self._subs = [_Sub(sub, pen, tolerance) for sub in subpaths(path)]
+        if self._all is not None:
+            self._all.sort()
+            self.contains = self._all.contains  # type: ignore[method-assign]
 
     def contains(self, x: float, y: float) -> bool:
         """Whether (x, y), local px, is in the stroke."""
-        box = self.box
-        if not (box[0] <= x <= box[2] and box[1] <= y <= box[3]):
-            return False
-        band = min(len(self._bands) - 1, int((y - box[1]) * self._per_band))
-        square = self.half * self.half
-        for left, top, right, bottom, piece in self._bands[band]:
-            if not (left <= x <= right and top <= y <= bottom):
-                continue
-            if isinstance(piece, tuple):
-                cx, cy, ax, ay, bx, by = piece
-                qx, qy = x - cx, y - cy
-                if qx * qx + qy * qy <= square and ax * qy - ay * qx >= -1e-12 and bx * qy - by * qx <= 1e-12:
+        for i, sub in enumerate(self._subs):
+            left, top, right, bottom = sub.box
+            if left <= x <= right and top <= y <= bottom:
+                self._open(i, sub)
+                if sub.contains(x, y):
                     return True
-            elif _in_planes(piece, x, y):
-                return True
         return False
+
+    def _open(self, i: int, sub: _Sub) -> None:
+        """Has a subpath flattened, and forgets those that were asked longest ago when they are too many."""
+        self._opened.pop(i, None)
+        self._opened[i] = sub.open()
+        total = sum(self._opened.values())
+        while total > KEPT and len(self._opened) > 1:
+            other, edges = self._opened.popitem(last=False)
+            self._subs[other].close()
+            total -= edges
+
+    def _pieces(self) -> Iterator[Pieces]:
+        if self._all is not None:
+            yield self._all
+        for i, sub in enumerate(self._subs):
+            self._open(i, sub)
+            yield from sub.pieces()
+
+    @property
+    def tight(self) -> bool:
+        """Whether the outline bends more tightly than half the pen is wide."""
+        return any(p.tight for p in self._pieces())
+
+    def bounds(self) -> Box:
+        """The exact box of the region; EMPTY when it is empty."""
+        return union([p.box for p in self._pieces()])
 
     def outline(self) -> Path:
         """The region as an outline: fill it with the nonzero rule. Overlapping pieces, all turning one way."""
         verbs: list[str] = []
         coords: list[float] = []
-        for points in [*self.polygons, *(_wedge_points(w, self.half, self.tolerance) for w in self.wedges)]:
-            ring = points if _area(points) >= 0.0 else points[::-1]
-            verbs.append("M" + "L" * (len(ring) - 1) + "Z")
-            for p in ring:
-                coords += p
+        for pieces in self._pieces():
+            for ring in pieces.rings():
+                verbs.append("M" + "L" * (len(ring) - 1) + "Z")
+                for p in ring:
+                    coords += p
         return Path("".join(verbs), tuple(coords))
 
 
-def _polygon_box(points: Polygon) -> Box:
-    xs, ys = [p[0] for p in points], [p[1] for p in points]
-    return min(xs), min(ys), max(xs), max(ys)
+class _Line:
+    """A flattened subpath with its dashes."""
+
+    def __init__(self, sub: Path, pen: Pen, tolerance: float) -> None:
+        lines = flatten(sub, tolerance)
+        self.line = lines[0] if lines else None
+        if self.line is None:
+            return
+        self.ruler = Ruler(self.line)
+        pattern = pen.dash if any(pen.dash) else ()
+        self.dashes = Dashes(pattern, pen.dash_offset, self.ruler.at[-1], self.ruler.closed)
+
+    def runs(self, length: int) -> Iterator[_Run]:
+        """The line in runs of so many edges."""
+        if self.line is None:
+            return
+        count = len(self.ruler.ring) - 1
+        if count == 0:
+            yield _Run(self, 0, 0)
+        for first in range(0, count, length):
+            yield _Run(self, first, min(count, first + length))
 
 
-def _area(points: Polygon) -> float:
-    return sum(a[0] * b[1] - a[1] * b[0] for a, b in zip(points, points[1:] + points[:1], strict=True)) / 2
+class _Run:
+    """Some edges of a line, [first, last), and their pieces once they are made."""
+
+    __slots__ = ("_made", "first", "last", "line")
+
+    def __init__(self, line: _Line, first: int, last: int) -> None:
+        self.line, self.first, self.last = line, first, last
+        self._made: Pieces | None = None
+
+    def into(self, pieces: Pieces) -> None:
+        ruler, dashes = self.line.ruler, self.line.dashes
+        if self.last == self.first:
+            if dashes.dot():
+                pieces.dot(ruler.ring[0])
+            return
+        for dash in dashes.between(ruler.at[self.first], ruler.at[self.last]):
+            part = ruler.part(dash, self.first, self.last)
+            if part is not None:
+                pieces.add(part)
+
+    def made(self, pen: Pen, tolerance: float) -> Pieces:
+        if self._made is None:
+            self._made = Pieces(pen, tolerance)
+            self.into(self._made)
+            self._made.sort()
+        return self._made
+
+    def box(self, reach: float) -> Box:
+        ring = self.line.ruler.ring[self.first : self.last + 1]
+        xs, ys = [v.x for v in ring], [v.y for v in ring]
+        return inflate((min(xs), min(ys), max(xs), max(ys)), reach)
 
 
-def _half_planes(points: Polygon) -> list[tuple[float, float, float, float]]:
-    """Edges of a convex polygon as (x, y, dx, dy), turned so that the inside is on their left."""
-    ring = points if _area(points) >= 0.0 else points[::-1]
-    return [(a[0], a[1], b[0] - a[0], b[1] - a[1]) for a, b in zip(ring, ring[1:] + ring[:1], strict=True)]
+class _Sub:
+    """A subpath of a long outline, flattened while it is asked about."""
+
+    def __init__(self, path: Path, pen: Pen, tolerance: float) -> None:
+        self._path, self._pen, self._tolerance = path, pen, tolerance
+        self.box: Box = inflate(path.bounds(), pen.reach())
+        self._runs: list[_Run] = []
+        self._boxes: list[Box] = []
+        self._rows: list[list[int]] = []
+        self._per_row = 0.0
+
+    def open(self) -> int:
+        """Flattens it, if it isn't yet; gives how many edges it has."""
+        if not self._runs:
+            self._runs = list(_Line(self._path, self._pen, self._tolerance).runs(RUN))
+            reach = self._pen.reach()
+            self._boxes = [r.box(reach) for r in self._runs]
+            count = max(1, min(256, len(self._runs) // 4))
+            tall = self.box[3] - self.box[1]
+            self._per_row = count / tall if tall > 0.0 else 0.0
+            self._rows = [[] for _ in range(count)]
+            for i, box in enumerate(self._boxes):
+                for row in range(self._row(box[1]), self._row(box[3]) + 1):
+                    self._rows[row].append(i)
+        return len(self._runs) * RUN
+
+    def close(self) -> None:
+        self._runs, self._boxes, self._rows = [], [], []
+
+    def _row(self, y: float) -> int:
+        return max(0, min(len(self._rows) - 1, int((y - self.box[1]) * self._per_row)))
+
+    def contains(self, x: float, y: float) -> bool:
+        for i in self._rows[self._row(y)]:
+            left, top, right, bottom = self._boxes[i]
+            if left <= x <= right and top <= y <= bottom:
+                if self._runs[i].made(self._pen, self._tolerance).contains(x, y):
+                    return True
+        return False
+
+    def pieces(self) -> Iterator[Pieces]:
+        for run in self._runs:
+            yield run.made(self._pen, self._tolerance)
 
 
-def _in_planes(planes: object, x: float, y: float) -> bool:
-    return all(dx * (y - py) - dy * (x - px) >= 0.0 for px, py, dx, dy in planes)  # type: ignore[attr-defined]
-
-
-def _wedge_box(w: Wedge, radius: float) -> Box:
-    cx, cy, ax, ay, bx, by = w
-    xs, ys = [0.0, ax, bx], [0.0, ay, by]
-    for ux, uy in ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0)):
-        if ax * uy - ay * ux >= 0.0 and ux * by - uy * bx >= 0.0 and ax * ux + ay * uy + bx * ux + by * uy > 0.0:
-            xs.append(ux)
-            ys.append(uy)
-    return cx + min(xs) * radius, cy + min(ys) * radius, cx + max(xs) * radius, cy + max(ys) * radius
-
-
-def _wedge_points(w: Wedge, radius: float, tolerance: float) -> Polygon:
-    cx, cy, ax, ay, bx, by = w
-    start = math.atan2(ay, ax)
-    sweep = math.atan2(ax * by - ay * bx, ax * bx + ay * by)
-    step = min(SLICE, 2 * math.acos(max(0.0, 1.0 - tolerance / radius))) if radius > tolerance else SLICE
-    count = max(1, math.ceil(sweep / step))
-    arc = [
-        (cx + math.cos(start + sweep * i / count) * radius, cy + math.sin(start + sweep * i / count) * radius)
-        for i in range(count + 1)
-    ]
-    return [(cx, cy), *arc]
+def _dashes_at_most(path: Path, pen: Pen) -> float:
+    """About how many dashes an outline has, by the lengths of its control polygons."""
+    period = sum(pen.dash)
+    if period <= 0.0:
+        return 0.0
+    c = path.coords
+    length = sum(math.hypot(c[i] - c[i - 2], c[i + 1] - c[i - 1]) for i in range(2, len(c), 2))
+    return length / period * len(pen.dash)

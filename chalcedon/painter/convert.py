@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from functools import lru_cache
 
 from PySide6.QtCore import Qt
@@ -20,8 +19,8 @@ from PySide6.QtGui import (
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.strokes import PLAIN
 from chalcedon.geometry import Affine, Box, Path
-from chalcedon.geometry.heads import subpaths
 from chalcedon.geometry.stroke import Pen
+from chalcedon.painter.strokes import AreaPaths, needs_area
 from chalcedon.scene.color import RGBA
 from chalcedon.scene.paints import GradientLook, Look, Picture
 
@@ -48,37 +47,8 @@ def painter_path(path: Path, even_odd: bool = False) -> QPainterPath:
     """The same outline as a QPainterPath, filled by the nonzero rule unless the other is asked for."""
     out = QPainterPath()
     out.setFillRule(Qt.FillRule.OddEvenFill if even_odd else Qt.FillRule.WindingFill)
-    odd = path.verbs.count("M") > path.verbs.count("Z") or "MZ" in path.verbs or len(path.verbs) <= 4
-    (_as_stroked_by_svg(path) if odd else path).draw(_Builder(out))
+    path.draw(_Builder(out))
     return out
-
-
-APART = 1e-7
-"""Px by which points that coincide are kept apart, and per px of their distance from 0, 0 a 1000th of that: far more
-than Qt takes for nothing (1e-12), far less than can be seen."""
-
-
-def _as_stroked_by_svg(path: Path) -> Path:
-    """The outline such that Qt strokes it as SVG 2, section 13.5.4, says.
-
-    Qt leaves out a subpath without length, which SVG shows by its caps; and it joins the ends of an open subpath that
-    touch, which SVG does for Z only.
-    """
-    verbs = ""
-    coords: list[float] = []
-    for sub in subpaths(path):
-        own = list(sub.coords)
-        x, y = own[-2:]
-        apart = APART * max(1.0, abs(x) * 1e-3, abs(y) * 1e-3)
-        if sub.verbs != "M" and all(v == own[k % 2] for k, v in enumerate(own)):
-            verbs, coords = verbs + "ML", [*coords, x, y, x + apart, y]
-            continue
-        if not sub.verbs.endswith("Z") and len(sub.verbs) > 2 and own[:2] == own[-2:]:
-            bx, by = own[-4:-2]  # the point or control before the end
-            k = apart / (math.hypot(x - bx, y - by) or 1.0)
-            own[-2:] = x - (x - bx) * k, y - (y - by) * k
-        verbs, coords = verbs + sub.verbs, coords + own
-    return Path(verbs, tuple(coords))
 
 
 def transform(m: Affine) -> QTransform:
@@ -146,6 +116,8 @@ def gradient_brush(look: GradientLook, box: Box, world: Affine) -> QBrush:
     else:
         gradient = QRadialGradient(line[0], line[1], line[2], *(line[3:] or line[:2]))
     gradient.setSpread(SPREADS[look.spread])
+    # SVG 2, section 14.2.4: colour and opacity are interpolated apart from one another
+    gradient.setInterpolationMode(QGradient.InterpolationMode.ComponentInterpolation)
     for i, (offset, color) in enumerate(look.stops):
         # Qt lets the later of two stops at one offset take the place of the earlier: they are set a hair apart
         twin = i + 1 < len(look.stops) and look.stops[i + 1][0] == offset
@@ -161,16 +133,11 @@ def _color_pen(color: RGBA, style: Pen) -> QPen:
 
 
 def make_pen(paint: QBrush, style: Pen) -> QPen:
-    """A QPen with the meaning of the core's pen. Qt measures dashes in pen widths, SVG in px."""
+    """A QPen with the meaning of the core's pen, but for dashes: painter/strokes.py makes those."""
     out = QPen(paint, style.width)
     out.setCapStyle(CAPS[style.cap])
     out.setJoinStyle(JOINS[style.join])
     out.setMiterLimit(style.miter_limit)
-    if style.dash and sum(style.dash) > 0.0 and style.width > 0.0:
-        pattern = style.dash if len(style.dash) % 2 == 0 else style.dash * 2
-        # Qt drops a dash of exactly zero; SVG shows its caps
-        out.setDashPattern([max(v / style.width, 1e-4) for v in pattern])
-        out.setDashOffset(style.dash_offset / style.width)
     return out
 
 
@@ -180,14 +147,16 @@ class Prepared:
     `plain` when one drawPath with brush and pen paints all of it.
     """
 
-    __slots__ = ("brush", "outline_version", "paint_version", "path", "pen", "plain")
+    __slots__ = ("area", "brush", "outline_version", "paint_version", "path", "pen", "plain")
 
     def __init__(self, node: Node) -> None:
         self.outline_version = node.outline_version
         self.paint_version = node.paint_version
         self.path = painter_path(node.outline, node.even_odd)
         stroked = node.stroke is not None and node.pen is not None and node.pen.width > 0.0
-        self.plain = not node.special and node.opacity >= 1.0 and node.manner == PLAIN
+        self.area = AreaPaths() if stroked and needs_area(node) else None
+        """The stroke as an area, where the toolkit's own isn't right."""
+        self.plain = not node.special and node.opacity >= 1.0 and node.manner == PLAIN and self.area is None
         self.plain = self.plain and not (_placed(node.fill) or _placed(node.stroke))
         self.brush = look_brush(node.fill, node.box, node.world)
         self.pen = NO_PEN

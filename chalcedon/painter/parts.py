@@ -154,25 +154,20 @@ def _reach(node: Node) -> Box:
 def _draw_stroke(canvas: Canvas, node: Node, matrix: QTransform) -> None:
     painter, manner = canvas.painter, node.manner
     ready = prepared(node)
-    pen, path = ready.pen, ready.path
     world = node.world
+    assert node.pen is not None
+    brush = look_brush(node.stroke, node.box, world)
     if manner.steady:
         matrix = transform(canvas.view)
         # the paint keeps to the shape; only the width is that of the scene
-        brush = look_brush(node.stroke, node.box, world)
         brush.setTransform(brush.transform() * transform(world))
-        assert node.pen is not None
-        pen = make_pen(brush, node.pen)
-    elif not ready.plain:
-        assert node.pen is not None
-        pen = make_pen(look_brush(node.stroke, node.box, world), node.pen)
     painter.setTransform(matrix)
-    painter.setBrush(NO_BRUSH)
-    if manner.headed or manner.steady:
-        path = painter_path(node.stroke_area.line)
-    painter.setPen(pen)
-    painter.drawPath(path)
-    if manner.headed:
+    if ready.area is not None:
+        scale = canvas.view.stretch * (1.0 if manner.steady else world.stretch)
         painter.setPen(NO_PEN)
-        painter.setBrush(pen.brush())
-        painter.drawPath(painter_path(node.stroke_area.heads))
+        painter.setBrush(brush)
+        painter.drawPath(ready.area.of(node, scale))
+        return
+    painter.setBrush(NO_BRUSH)
+    painter.setPen(make_pen(brush, node.pen))
+    painter.drawPath(painter_path(node.outline.mapped(world)) if manner.steady else ready.path)

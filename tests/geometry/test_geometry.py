@@ -1,7 +1,9 @@
 """Affine maps, curves, paths, flattening, dashes and the corner cases of strokes."""
 
+import bisect
 import itertools
 import math
+import random
 
 import pytest
 from hypothesis import given, settings
@@ -11,10 +13,11 @@ from PySide6.QtGui import QTransform
 from chalcedon.geometry import EMPTY, Affine, Box, Path, PathBuilder
 from chalcedon.geometry import primitives as make
 from chalcedon.geometry import round as about
+from chalcedon.geometry import stroke
 from chalcedon.geometry.boxes import from_corners, inflate, is_empty, overlap, union
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.curves import cubic_extrema, cubic_point, quadratic_extrema, quadratic_point, split_cubic
-from chalcedon.geometry.dash import MAX_DASHES, dash
+from chalcedon.geometry.dash import MAX_DASHES, Ruler, dashes_of
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
 from chalcedon.geometry.stroke import Pen, StrokeRegion
 
@@ -171,28 +174,75 @@ def line(*spots, closed=False):
     return flatten(make.polyline(list(spots), closed), 0.01)[0]
 
 
-def lengths(parts):
-    out = []
-    for part in parts:
-        v = part.vertices
-        out.append(round(sum(math.hypot(b.x - a.x, b.y - a.y) for a, b in itertools.pairwise(v)), 6))
-    return out
+def lengths(line, pattern, offset=0):
+    return [(round(d.end - d.start, 6), d.begins, d.ends) for d in dashes_of(line, pattern, offset)]
 
 
 def test_dashes_as_svg_defines_them():
     straight = line((0, 0), (100, 0))
-    assert lengths(dash(straight, (30, 20), 0)) == [30, 30]
-    assert lengths(dash(straight, (30, 20), 10)) == [20, 30, 10], "the offset is where the pattern starts"
-    assert lengths(dash(straight, (30, 20), -10)) == [30, 30, 0][:2]
-    assert lengths(dash(straight, (40,), 0)) == [40, 20], "an odd pattern is repeated"
-    assert dash(straight, (0, 0), 3) == [straight], "a sum of zero means no dashing"
-    dots = dash(straight, (0, 25), 0)
-    assert lengths(dots) == [0, 0, 0, 0] and all(len(d.vertices) == 1 for d in dots)
-    corner = dash(line((0, 0), (10, 0), (10, 10)), (15, 5), 0)
-    assert lengths(corner) == [15] and len(corner[0].vertices) == 3, "a corner inside a dash is kept"
-    ring = dash(line((0, 0), (10, 0), (10, 10), (0, 10), closed=True), (6, 4), 0)
-    assert lengths(ring) == [6, 6, 6, 6] and not any(d.closed for d in ring)
-    assert dash(straight, (1e-9, 1e-9), 0) == [straight] and MAX_DASHES > 1000
+    own = True, True
+    assert lengths(straight, (30, 20)) == [(30, *own), (30, *own)]
+    assert lengths(straight, (30, 20), 10) == [(20, *own), (30, *own), (10, *own)], "where the pattern starts"
+    assert lengths(straight, (30, 20), -10) == [(30, *own), (30, *own)]
+    assert lengths(straight, (40,)) == [(40, *own), (20, *own)], "an odd pattern is repeated"
+    assert lengths(straight, (0, 0), 3) == [(100, *own)], "a sum of zero means no dashing"
+    assert lengths(straight, (0, 25)) == [(0, *own)] * 4, "dots"
+    assert lengths(straight, (1e-9, 1e-9)) == [(100, *own)] and MAX_DASHES > 1000
+    ring = line((0, 0), (10, 0), (10, 10), (0, 10), closed=True)
+    assert lengths(ring, (6, 4)) == [(6, *own)] * 4
+    assert lengths(ring, (6, 4), 3) == [(3, True, False), (3, False, True), *[(6, *own)] * 3], "over the closing point"
+    assert lengths(ring, (60, 4), 3) == [(40, False, False)], "one that goes all around has no ends"
+
+
+@given(
+    st.lists(points, min_size=2, max_size=9, unique=True),
+    st.booleans(),
+    st.lists(st.floats(0, 40), min_size=1, max_size=4),
+    st.floats(-60, 60),
+    st.floats(0, 1),
+)
+def test_a_point_of_the_line_is_in_a_butt_stroke_where_the_pattern_is_on(spots, closed, pattern, offset, share):
+    """By the definition: the pattern, shifted by the offset and repeated, at the length of the point."""
+    ruler = Ruler(line(*spots, closed=closed))
+    at = share * ruler.at[-1]
+    i = max(0, min(len(ruler.at) - 2, bisect.bisect_right(ruler.at, at) - 1))
+    a, b = ruler.ring[i], ruler.ring[i + 1]
+    t = (at - ruler.at[i]) / (ruler.at[i + 1] - ruler.at[i])
+    point = a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t
+    even = pattern if len(pattern) % 2 == 0 else pattern * 2
+    marks = list(itertools.accumulate(even))
+    if marks[-1] < 1 or ruler.at[-1] / marks[-1] > 500:
+        return
+    phase = (at + offset) % marks[-1]
+    if min(abs(phase - m) for m in (0.0, *marks)) < 1e-6 or any(
+        math.hypot(point[0] - v.x, point[1] - v.y) < 0.01 for v in ruler.ring
+    ):
+        return
+    on = bisect.bisect_right(marks, phase) % 2 == 0
+    thin = StrokeRegion(make.polyline(list(spots), closed), Pen(1e-3, "butt", "bevel", 4, tuple(pattern), offset), 0.01)
+    others = [e for k, e in enumerate(edges([line(*spots, closed=closed)])) if k != i]
+    if distance_to_edges(others, *point) > 0.01:
+        assert thin.contains(*point) is on
+
+
+def test_a_long_outline_is_asked_piece_by_piece_with_the_same_answers(monkeypatch):
+    chance = random.Random(4)
+    path = about.star(400, 90, 60, 10)
+    closed = make.polyline([(chance.uniform(-90, 90), chance.uniform(-90, 90)) for _ in range(80)], True)
+    both = Path(path.verbs + closed.verbs, path.coords + closed.coords)
+    for pen in (Pen(3), Pen(5, "round", "round", 4, (7, 5, 0, 6), 3), Pen(2, "square", "bevel", 4, (0.4, 1.1))):
+        lazy = StrokeRegion(both, pen, 0.01)
+        assert lazy._all is None
+        with monkeypatch.context() as patched:
+            patched.setattr(stroke, "SHORT", 10**9)
+            whole = StrokeRegion(both, pen, 0.01)
+        with monkeypatch.context() as patched:
+            patched.setattr(stroke, "KEPT", 100)  # one subpath pushes the other out
+            for _ in range(60):
+                x, y = chance.uniform(-95, 95), chance.uniform(-95, 95)
+                assert lazy.contains(x, y) == whole.contains(x, y)
+            assert len(lazy._opened) == 1
+        assert lazy.bounds() == pytest.approx(whole.bounds())
 
 
 @pytest.mark.parametrize(
@@ -260,7 +310,7 @@ def test_the_outline_of_a_stroke_is_its_region(pieces, closed, width, cap, join,
             assert distance_to_edges(border, *p) < 0.02
     reach = Pen(width, cap, join).reach()
     box = path_of(pieces, closed).bounds()
-    assert all(a >= b - 1e-6 for a, b in zip(region.box[:2], inflate(box, reach)[:2], strict=True))
+    assert all(a >= b - 1e-6 for a, b in zip(region.bounds()[:2], inflate(box, reach)[:2], strict=True))
 
 
 @given(st.floats(1, 500), st.floats(1, 500), st.floats(-400, 400), st.floats(-360, 360))

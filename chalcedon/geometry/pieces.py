@@ -1,0 +1,307 @@
+"""The simple pieces that a stroke is made of: a band along every edge, a wedge or miter at every corner, a cap at every
+end. A point is in the stroke when it is in any of them, however the outline crosses itself."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from typing import NamedTuple
+
+from chalcedon.geometry.boxes import Box, union
+from chalcedon.geometry.dash import Part
+from chalcedon.geometry.flatten import Point, Vertex
+
+SMOOTH = math.cos(math.radians(0.5))
+"""Tangents closer than half a degree are one curve, not a corner."""
+
+SLICE = math.radians(15)
+"""Round pieces are wedges with their own arc; this only bounds how they are drawn as outlines."""
+
+FINER = (1 / 256, 1 / 64, 1 / 16, 1 / 4, 1 / 2, 3 / 4, 15 / 16, 63 / 64, 255 / 256)
+"""Where an edge that turns is cut beside an end of the line."""
+
+
+class Pen(NamedTuple):
+    """How an outline is stroked. Lengths in local px; names and meaning as in SVG."""
+
+    width: float = 1.0
+    cap: str = "butt"
+    join: str = "miter"
+    miter_limit: float = 4.0
+    dash: tuple[float, ...] = ()
+    dash_offset: float = 0.0
+
+    def reach(self) -> float:
+        """No part of the stroke is farther than this from the outline."""
+        half = self.width / 2
+        reach = half
+        if self.join == "miter":
+            reach = max(reach, half * max(1.0, self.miter_limit))
+        if self.cap == "square":
+            reach = max(reach, half * math.sqrt(2))
+        return reach
+
+
+Polygon = list[Point]
+Wedge = tuple[float, float, float, float, float, float]
+"""A sector: centre, then the two unit directions that bound it (less than a half turn apart)."""
+
+
+class Pieces:
+    """Pieces of a stroke, made of parts of its line. After the last `add` comes `sort`; then it can be asked."""
+
+    def __init__(self, pen: Pen, tolerance: float) -> None:
+        self.pen = pen
+        self.half = pen.width / 2
+        self.tolerance = tolerance
+        self.polygons: list[Polygon] = []
+        self.wedges: list[Wedge] = []
+        self.tight = False
+        """Whether the line bends so tightly that its two sides cross: toolkits leave holes there."""
+        self._short = 0.0  # the shorter of the two edges at the vertex in hand
+
+    # building
+
+    def add(self, part: Part) -> None:
+        v = self._with_true_ends(part)
+        if len(v) == 1:
+            self.dot(v[0])
+            return
+        ways: list[Point] = []
+        lengths: list[float] = []
+        for a, b in itertools.pairwise(v):
+            length = math.hypot(b.x - a.x, b.y - a.y) or 1e-300
+            way = ((b.x - a.x) / length, (b.y - a.y) / length)
+            ways.append(way)
+            lengths.append(length)
+            self._band(a, b, way)
+        if part.before is not None:
+            x, y = v[0].x - part.before.x, v[0].y - part.before.y
+            length = math.hypot(x, y) or 1e-300
+            self._short = min(length, lengths[0])
+            self._corner(v[0], (x / length, y / length), ways[0])
+        for i in range(1, len(v) - 1):
+            self._short = min(lengths[i - 1], lengths[i])
+            self._corner(v[i], ways[i - 1], ways[i])
+        self._short = min(lengths[0], lengths[-1])
+        if part.begins:
+            self._cap(v[0], (-v[0].leave[0], -v[0].leave[1]), (-ways[0][0], -ways[0][1]))
+        if part.ends:
+            self._cap(v[-1], v[-1].arrive, ways[-1])
+
+    def _with_true_ends(self, part: Part) -> list[Vertex]:
+        """The vertices such that the edges at ends leave along the true tangents.
+
+        A cap stands at a right angle to the curve, but a band at a right angle to its chord. Under a thick pen the
+        two differ visibly, so edges that turn are cut finer toward the ends.
+        """
+        v = part.vertices
+        if len(v) < 2:
+            return v
+        head = self._cut_finer(v[0], v[1]) if part.begins else []
+        tail = self._cut_finer(v[-2], v[-1]) if part.ends and not (len(v) == 2 and head) else []
+        return [v[0], *head, *v[1:-1], *tail, v[-1]] if head or tail else v
+
+    def _cut_finer(self, a: Vertex, b: Vertex) -> list[Vertex]:
+        """Points of the curve between two vertices, as the cubic with their tangents; none where it runs straight."""
+        length = math.hypot(b.x - a.x, b.y - a.y)
+        turn = abs(a.leave[0] * b.arrive[1] - a.leave[1] * b.arrive[0])
+        if turn * self.half <= self.tolerance:
+            return []
+        k = length / 3
+        x1, y1 = a.x + a.leave[0] * k, a.y + a.leave[1] * k
+        x2, y2 = b.x - b.arrive[0] * k, b.y - b.arrive[1] * k
+        out = []
+        for t in FINER:
+            s = 1.0 - t
+            dx = s * s * (x1 - a.x) + 2 * s * t * (x2 - x1) + t * t * (b.x - x2)
+            dy = s * s * (y1 - a.y) + 2 * s * t * (y2 - y1) + t * t * (b.y - y2)
+            size = math.hypot(dx, dy)
+            if size > 0.0:
+                way = (dx / size, dy / size)
+                x = s * s * s * a.x + 3 * s * s * t * x1 + 3 * s * t * t * x2 + t * t * t * b.x
+                y = s * s * s * a.y + 3 * s * s * t * y1 + 3 * s * t * t * y2 + t * t * t * b.y
+                out.append(Vertex(x, y, way, way, False))
+        return out
+
+    def _band(self, a: Vertex, b: Vertex, way: Point) -> None:
+        nx, ny = -way[1] * self.half, way[0] * self.half
+        self.polygons.append([(a.x + nx, a.y + ny), (b.x + nx, b.y + ny), (b.x - nx, b.y - ny), (a.x - nx, a.y - ny)])
+
+    def _corner(self, v: Vertex, before: Point, after: Point) -> None:
+        """Fills between the bands: chord to tangent, the join proper, tangent to chord."""
+        if not v.corner or v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] > SMOOTH:
+            self._wedge(v, before, after)
+            return
+        self._wedge(v, before, v.arrive)
+        self._wedge(v, v.leave, after)
+        self._join(v, v.arrive, v.leave)
+
+    def _wedge(self, v: Vertex, before: Point, after: Point) -> None:
+        turn = before[0] * after[1] - before[1] * after[0]
+        ahead = before[0] * after[0] + before[1] * after[1]
+        if turn == 0.0 and ahead > 0.0:
+            return
+        side = -1.0 if turn > 0.0 else 1.0  # the outer side of the turn
+        d0 = (-before[1] * side, before[0] * side)
+        d1 = (-after[1] * side, after[0] * side)
+        if ahead < 0.0:  # more than a quarter turn: two wedges, so that each stays convex
+            mx, my = (before[0] - after[0]), (before[1] - after[1])
+            length = math.hypot(mx, my)
+            middle = (mx / length, my / length)
+            self._sector(v, d0, middle)
+            self._sector(v, middle, d1)
+            self.tight = self.tight or not v.corner
+        else:
+            self._sector(v, d0, d1)
+            if abs(turn) * self.half > self._short:
+                # the pen is wider than the bend: past the centre of curvature the bands come apart again
+                self._sector(v, (-d0[0], -d0[1]), (-d1[0], -d1[1]))
+                self.tight = self.tight or not v.corner
+
+    def _sector(self, v: Vertex, d0: Point, d1: Point) -> None:
+        if d0[0] * d1[1] - d0[1] * d1[0] < 0.0:
+            d0, d1 = d1, d0
+        self.wedges.append((v.x, v.y, *d0, *d1))
+
+    def _join(self, v: Vertex, before: Point, after: Point) -> None:
+        pen = self.pen
+        if pen.join == "round":
+            self._wedge(v, before, after)
+            return
+        turn = before[0] * after[1] - before[1] * after[0]
+        ahead = before[0] * after[0] + before[1] * after[1]
+        side = -self.half if turn > 0.0 else self.half
+        p0 = (v.x - before[1] * side, v.y + before[0] * side)
+        p1 = (v.x - after[1] * side, v.y + after[0] * side)
+        polygon = [(v.x, v.y), p0, p1]
+        # miter ratio = 1 / sin(theta / 2), theta the angle between the segments
+        sine = math.sqrt(max(0.0, (1.0 + ahead) / 2))  # cos of half the turning angle = sin(theta / 2)
+        if pen.join == "miter" and sine > 1e-9 and 1.0 / sine <= pen.miter_limit:
+            mx, my = p0[0] + p1[0] - 2 * v.x, p0[1] + p1[1] - 2 * v.y
+            length = math.hypot(mx, my)
+            if length > 0.0:
+                reach = self.half / sine
+                polygon = [(v.x, v.y), p0, (v.x + mx / length * reach, v.y + my / length * reach), p1]
+        self.polygons.append(polygon)
+
+    def _cap(self, v: Vertex, out: Point, chord: Point) -> None:
+        """`out` points away from the line at its end (true tangent), `chord` the same for the last band."""
+        cap = self.pen.cap
+        if cap == "round":
+            self._half_disc(v, chord)
+            return
+        if out != chord:
+            self._wedge(v, chord, out)
+        if cap == "square":
+            h = self.half
+            nx, ny, ox, oy = -out[1] * h, out[0] * h, out[0] * h, out[1] * h
+            self.polygons.append(
+                [
+                    (v.x + nx, v.y + ny),
+                    (v.x + nx + ox, v.y + ny + oy),
+                    (v.x - nx + ox, v.y - ny + oy),
+                    (v.x - nx, v.y - ny),
+                ]
+            )
+
+    def _half_disc(self, v: Vertex, out: Point) -> None:
+        left = (-out[1], out[0])
+        self._sector(v, left, out)
+        self._sector(v, out, (-left[0], -left[1]))
+
+    def dot(self, v: Vertex) -> None:
+        """A subpath of zero length shows only its caps (SVG 2, section 13.5.5)."""
+        way, back = v.leave, (-v.leave[0], -v.leave[1])
+        if self.pen.cap == "round":
+            self._half_disc(v, way)
+            self._half_disc(v, back)
+        elif self.pen.cap == "square":
+            self._cap(v, way, way)
+            self._cap(v, back, back)
+
+    # asking
+
+    def sort(self) -> None:
+        """Lists every piece in each horizontal band it touches, so that a query reads few of them."""
+        half = self.half
+        boxes = [*map(_polygon_box, self.polygons), *(_wedge_box(w, half) for w in self.wedges)]
+        self.box: Box = union(boxes)
+        count = max(1, min(128, len(boxes) // 6))
+        top, bottom = self.box[1], self.box[3]
+        self._per_band = count / (bottom - top) if bottom > top and boxes else 0.0
+        self._bands: list[list[tuple[float, float, float, float, object]]] = [[] for _ in range(count)]
+        pieces = [*(_half_planes(p) for p in self.polygons), *self.wedges]
+        for box, piece in zip(boxes, pieces, strict=True):
+            first = int((box[1] - top) * self._per_band)
+            last = int((box[3] - top) * self._per_band)
+            for i in range(max(0, first), min(count - 1, last) + 1):
+                self._bands[i].append((*box, piece))
+
+    def contains(self, x: float, y: float) -> bool:
+        """Whether (x, y), local px, is in any piece."""
+        box = self.box
+        if not (box[0] <= x <= box[2] and box[1] <= y <= box[3]):
+            return False
+        band = min(len(self._bands) - 1, int((y - box[1]) * self._per_band))
+        square = self.half * self.half
+        for left, top, right, bottom, piece in self._bands[band]:
+            if not (left <= x <= right and top <= y <= bottom):
+                continue
+            if isinstance(piece, tuple):
+                cx, cy, ax, ay, bx, by = piece
+                qx, qy = x - cx, y - cy
+                if qx * qx + qy * qy <= square and ax * qy - ay * qx >= -1e-12 and bx * qy - by * qx <= 1e-12:
+                    return True
+            elif _in_planes(piece, x, y):
+                return True
+        return False
+
+    def rings(self) -> list[Polygon]:
+        """All pieces as polygons that turn the same way: filled by the nonzero rule, they are the region."""
+        out = []
+        for points in [*self.polygons, *(_wedge_points(w, self.half, self.tolerance) for w in self.wedges)]:
+            out.append(points if _area(points) >= 0.0 else points[::-1])
+        return out
+
+
+def _polygon_box(points: Polygon) -> Box:
+    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def _area(points: Polygon) -> float:
+    return sum(a[0] * b[1] - a[1] * b[0] for a, b in zip(points, points[1:] + points[:1], strict=True)) / 2
+
+
+def _half_planes(points: Polygon) -> list[tuple[float, float, float, float]]:
+    """Edges of a convex polygon as (x, y, dx, dy), turned so that the inside is on their left."""
+    ring = points if _area(points) >= 0.0 else points[::-1]
+    return [(a[0], a[1], b[0] - a[0], b[1] - a[1]) for a, b in zip(ring, ring[1:] + ring[:1], strict=True)]
+
+
+def _in_planes(planes: object, x: float, y: float) -> bool:
+    return all(dx * (y - py) - dy * (x - px) >= 0.0 for px, py, dx, dy in planes)  # type: ignore[attr-defined]
+
+
+def _wedge_box(w: Wedge, radius: float) -> Box:
+    cx, cy, ax, ay, bx, by = w
+    xs, ys = [0.0, ax, bx], [0.0, ay, by]
+    for ux, uy in ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0)):
+        if ax * uy - ay * ux >= 0.0 and ux * by - uy * bx >= 0.0 and ax * ux + ay * uy + bx * ux + by * uy > 0.0:
+            xs.append(ux)
+            ys.append(uy)
+    return cx + min(xs) * radius, cy + min(ys) * radius, cx + max(xs) * radius, cy + max(ys) * radius
+
+
+def _wedge_points(w: Wedge, radius: float, tolerance: float) -> Polygon:
+    cx, cy, ax, ay, bx, by = w
+    start = math.atan2(ay, ax)
+    sweep = math.atan2(ax * by - ay * bx, ax * bx + ay * by)
+    step = min(SLICE, 2 * math.acos(max(0.0, 1.0 - tolerance / radius))) if radius > tolerance else SLICE
+    count = max(1, math.ceil(sweep / step))
+    arc = [
+        (cx + math.cos(start + sweep * i / count) * radius, cy + math.sin(start + sweep * i / count) * radius)
+        for i in range(count + 1)
+    ]
+    return [(cx, cy), *arc]

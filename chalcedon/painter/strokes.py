@@ -1,0 +1,79 @@
+"""Strokes that the toolkit would paint otherwise than SVG defines them, as areas of the project's own.
+
+Qt's stroker leaves holes where an outline bends more tightly than half the pen is wide, cuts dashes of curves at odd
+angles and never joins them at the closing point, leaves out subpaths without length, and joins open ends that touch.
+A line with heads is one area, so that nothing shows twice when it is translucent.
+"""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtGui import QPainterPath
+
+from chalcedon.evaluate import Node
+from chalcedon.evaluate.strokes import StrokeArea
+from chalcedon.geometry import Affine, Path
+from chalcedon.geometry.bends import bends_within
+from chalcedon.geometry.path import subpaths
+
+FINE = 0.04
+"""How far the painted edge may be from the true one, in device px."""
+MOST_LEVELS = 12
+
+
+def needs_area(node: Node) -> bool:
+    """Whether the toolkit's stroke of a node isn't the one that SVG defines. The node must have a pen."""
+    pen = node.pen
+    assert pen is not None
+    outline = node.outline
+    if node.manner.headed or any(pen.dash) or _odd(outline):
+        return True
+    if "C" not in outline.verbs and "Q" not in outline.verbs:
+        return False
+    half = pen.width / 2
+    if node.manner.steady:
+        return bends_within(outline.mapped(node.world), half)
+    low, high = min(node.box[2] - node.box[0], node.box[3] - node.box[1]), max(node.box[2:])
+    if node.kind.smooth and low > 0.0 and high > 0.0:  # the least radius of an ellipse: b² / a
+        return low * low / max(node.box[2] - node.box[0], node.box[3] - node.box[1]) / 2 < half * 1.02
+    return bends_within(outline, half)
+
+
+def _odd(path: Path) -> bool:
+    """Whether a subpath has no length, or is open and ends where it began."""
+    verbs = path.verbs
+    if not (verbs.count("M") > verbs.count("Z") or "MZ" in verbs or len(verbs) <= 4):
+        return False
+    for sub in subpaths(path) if verbs.count("M") > 1 else (path,):
+        own = sub.coords
+        if own[:2] == own[-2:] and (not sub.verbs.endswith("Z") or all(v == own[k % 2] for k, v in enumerate(own))):
+            return True
+    return False
+
+
+class AreaPaths:
+    """The area of one node's stroke as a path to be filled, as fine as it was needed last."""
+
+    __slots__ = ("_level", "_path", "_world")
+
+    def __init__(self) -> None:
+        self._level = -1
+        self._world: Affine | None = None
+        self._path = QPainterPath()
+
+    def of(self, node: Node, scale: float) -> QPainterPath:
+        """`scale` is how many device px a px of the path takes. The path of a steady stroke is in scene px, any other
+        in local px."""
+        steady = node.manner.steady
+        level = max(0, min(MOST_LEVELS, math.ceil(math.log2(scale)) + 3)) if scale > 0.0 else 0
+        world = node.world if steady else None
+        if level != self._level or world != self._world:
+            from chalcedon.painter.convert import painter_path
+
+            line = node.outline.mapped(node.world) if steady else node.outline
+            assert node.pen is not None
+            area = StrokeArea(line, node.pen, node.manner, FINE / 2.0 ** (level - 3), node.even_odd)
+            self._path = painter_path(area.outline())
+            self._level, self._world = level, world
+        return self._path

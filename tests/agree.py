@@ -1,0 +1,57 @@
+"""Is the picture what the hit test says? Every px of a small page is held against the topmost hits around it."""
+
+import numpy as np
+from PySide6.QtGui import QImage
+
+from chalcedon.evaluate import DisplayList
+from chalcedon.hit import HitTester
+from chalcedon.painter import render_image
+from chalcedon.painter.export import headless
+
+
+def pixels(image):
+    """Red, green, blue of every px, as an array (height, width, 3) of int."""
+    image = image.convertToFormat(QImage.Format.Format_RGBA8888)
+    raw = np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.bytesPerLine() // 4, 4)
+    return raw[:, : image.width(), :3].astype(int)
+
+
+class Agreement:
+    """Compares a scene's picture, at `scale` px a scene px, with its hits. `colors` gives what is painted for a hit,
+    or None where that isn't known; `ground` is the colour of the page."""
+
+    def __init__(self, scene, scale=1.0, ground=(255, 255, 255)):
+        headless()
+        self.display = DisplayList(scene)
+        self.tester = HitTester(scene, self.display)
+        self.picture = pixels(render_image(self.display, scale))
+        self.scale, self.ground = scale, ground
+        self._known = {}
+
+    def color(self, i, j):
+        """What is hit at a point of the grid of half px."""
+        found = self._known.get((i, j))
+        if found is None:
+            x, y = i / 2 / self.scale, j / 2 / self.scale
+            hits = self.tester.hit_test(x, y, first=True)
+            found = self._known[i, j] = self.paint(hits[0]) if hits else self.ground
+        return found
+
+    def paint(self, hit):
+        node = hit._node
+        look = node.stroke if hit.part == "stroke" else node.fill
+        return tuple(look[:3]) if isinstance(look, tuple) and len(look) == 4 and look[3] == 255 else None
+
+    def wrong(self, tolerance=3):
+        """The px, as (x, y, painted, hit), all of whose surroundings are one paint by the hits and another to see."""
+        height, width, _ = self.picture.shape
+        out = []
+        for y in range(1, height - 1):
+            for x in range(1, width - 1):
+                hit = self.color(2 * x + 1, 2 * y + 1)
+                if hit is None or np.abs(self.picture[y, x] - hit).max() <= tolerance:
+                    continue
+                around = ((i, j) for i in range(2 * x - 1, 2 * x + 4) for j in range(2 * y - 1, 2 * y + 4))
+                if all(self.color(i, j) == hit for i, j in around):
+                    out.append((x, y, tuple(self.picture[y, x]), hit))
+        return out
