@@ -29,11 +29,10 @@ class Agreement:
         self._known = {}
 
     def color(self, i, j):
-        """What is hit at a point of the grid of half px."""
+        """What is hit at a point, counted in eighths of a px."""
         found = self._known.get((i, j))
         if found is None:
-            x, y = i / 2 / self.scale, j / 2 / self.scale
-            hits = self.tester.hit_test(x, y, first=True)
+            hits = self.tester.hit_test(i / 8 / self.scale, j / 8 / self.scale, first=True)
             found = self._known[i, j] = self.paint(hits[0]) if hits else self.ground
         return found
 
@@ -42,16 +41,28 @@ class Agreement:
         look = node.stroke if hit.part == "stroke" else node.fill
         return tuple(look[:3]) if isinstance(look, tuple) and len(look) == 4 and look[3] == 255 else None
 
-    def wrong(self, tolerance=3):
-        """The px, as (x, y, painted, hit), all of whose surroundings are one paint by the hits and another to see."""
+    def wrong(self, tolerance=16):
+        """The px, as (x, y, painted, hit), all of whose surroundings are one paint by the hits and another to see.
+
+        What is thinner than an eighth of a px may show in the picture without being met by a point, so a px counts
+        when it is off by more than such a sliver can be.
+        """
         height, width, _ = self.picture.shape
         out = []
         for y in range(1, height - 1):
             for x in range(1, width - 1):
-                hit = self.color(2 * x + 1, 2 * y + 1)
+                hit = self.color(8 * x + 4, 8 * y + 4)
                 if hit is None or np.abs(self.picture[y, x] - hit).max() <= tolerance:
                     continue
-                around = ((i, j) for i in range(2 * x - 1, 2 * x + 4) for j in range(2 * y - 1, 2 * y + 4))
+                corners = (
+                    (8 * x - 4, 8 * y - 4),
+                    (8 * x + 12, 8 * y - 4),
+                    (8 * x - 4, 8 * y + 12),
+                    (8 * x + 12, 8 * y + 12),
+                )
+                if any(self.color(*c) != hit for c in corners):
+                    continue
+                around = ((i, j) for i in range(8 * x - 4, 8 * x + 13) for j in range(8 * y - 4, 8 * y + 13))
                 if all(self.color(i, j) == hit for i, j in around):
-                    out.append((x, y, tuple(self.picture[y, x]), hit))
+                    out.append((x, y, tuple(map(int, self.picture[y, x])), hit))
         return out

@@ -17,6 +17,7 @@ from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.geometry.pathdata import from_outline, outline_of, parse_path, print_path
+from chalcedon.geometry.round import scaled_angle
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest
 from chalcedon.scene import Shape
 from chalcedon.scene.order import names_of, outermost
@@ -185,13 +186,21 @@ def _data(s: Any, sx: float, sy: float) -> dict[str, Any]:
     return {"data": print_path(scaled)}
 
 
+def _arc(s: Any, sx: float, sy: float) -> dict[str, Any]:
+    out = _pair("radii")(s, sx, sy)
+    if not math.isclose(sx, sy) and sx > 0.0 and sy > 0.0:  # its ends are given by directions
+        start = scaled_angle(sx, sy, s.start)
+        out |= {"start": tidy(start, 4), "sweep": tidy(scaled_angle(sx, sy, s.start + s.sweep) - start, 4)}
+    return out
+
+
 SIZES: dict[str, Callable[[Any, float, float], dict[str, Any]]] = {
     "line": _pair("to"),
     "polyline": _points,
     "rect": _pair("size"),
     "circle": _uniform("radius"),
     "ellipse": _pair("radii"),
-    "arc": _pair("radii"),
+    "arc": _arc,
     "annulus": _uniform("inner", "outer"),
     "regular_polygon": _uniform("radius"),
     "star": _uniform("inner", "outer"),
@@ -231,6 +240,11 @@ def corners_of(node: Node) -> list[tuple[float, float]]:
     """The corners of an outline in scene px: where its segments meet; of a curve without any, its extreme places."""
     points: list[tuple[float, float]] = []
     for leaf in node.walk_leaves():
+        if leaf.kind.smooth:
+            (left, top, right, bottom) = leaf.box
+            x, y = (left + right) / 2, (top + bottom) / 2
+            points += [leaf.world.map(*p) for p in ((right, y), (x, bottom), (left, y), (x, top))]
+            continue
         for _verb, c in leaf.outline.mapped(leaf.world).segments():
             if c:
                 point = c[-2], c[-1]

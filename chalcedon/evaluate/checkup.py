@@ -286,7 +286,7 @@ def _stroke(node: Node) -> Iterator[Remark]:
     shape = node.shape
     if node.stroke is None or not isinstance(shape, Painted):
         return
-    no_stroke = _repair("No stroke", _setter(shape, "stroke", None))
+    unstroked = _repair("No stroke", _setter(shape, "stroke", None))
     if shape.stroke_width == 0:
         usual = type(shape).properties["stroke_width"].default
         yield Remark(
@@ -295,7 +295,7 @@ def _stroke(node: Node) -> Iterator[Remark]:
             "the stroke has no width, so it isn't seen.",
             "stroke_width",
             (),
-            (_repair(f"Width {usual:g}", _setter(shape, "stroke_width", usual)), no_stroke),
+            (_repair(f"Width {usual:g}", _setter(shape, "stroke_width", usual)), unstroked),
         )
     elif node.fill is not None and shape.stated("fill") == shape.stated("stroke") and not node.manner.headed:
         yield Remark(
@@ -304,7 +304,7 @@ def _stroke(node: Node) -> Iterator[Remark]:
             "the stroke has the same paint as the fill, so it is lost in it; the shape only looks larger.",
             "stroke",
             (),
-            (no_stroke,),
+            (unstroked,),
         )
     if shape.stroke_align != "center" and node.manner.align == "center":
         yield Remark(

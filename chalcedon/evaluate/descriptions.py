@@ -19,7 +19,7 @@ from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry.boxes import is_empty
-from chalcedon.geometry.round import point_at
+from chalcedon.geometry.round import toward
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Annulus, Arc, Circle, Ellipse, Image, Line, Rect, RegularPolygon, Shape, Star
 from chalcedon.scene.given import arc_through
@@ -207,7 +207,7 @@ def _arc(s: Start, arc: Arc) -> Iterator[Description]:
     ox, oy = _offset(s)
     rx, ry = arc.radii
     angles = (arc.start, arc.start + arc.sweep / 2, arc.start + arc.sweep)
-    first, middle, last = (point_at(rx, ry, a) for a in angles)
+    first, middle, last = (toward(rx, ry, a) for a in angles)
 
     def through(which: int) -> Callable[[int, float], Values]:
         def edit(i: int, value: float) -> Values:

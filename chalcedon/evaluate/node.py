@@ -235,8 +235,12 @@ class Node:
 
     def evaluate_cull(self) -> None:
         """A box in scene px that nothing of the shape's paint or hit area leaves; EMPTY when it can't show."""
-        a, b, c, d = self.world[:4]
-        if not self.visible or self.box[0] > self.box[2] or not abs(a * d - b * c) > 0.0 or self.inverse is None:
+        a, b, c, d, _, _ = self.world
+        if (
+            not self.visible
+            or self.box[0] > self.box[2]
+            or (-1e-3 < a * d - b * c < 1e-3 and self.inverse is None)  # seldom so small, so seldom asked
+        ):
             self.cull = EMPTY  # what is scaled to nothing isn't painted, steady strokes neither (SVG 2)
             return
         box = self.box

@@ -20,9 +20,7 @@ def bends_within(path: Path, radius: float) -> bool:
         if verb == "C":
             if _cubic_bends((px, c[0], c[2], c[4]), (py, c[1], c[3], c[5]), radius):
                 return True
-        elif verb == "Q" and _cubic_bends(
-            raise_quadratic(px, c[0], c[2]), raise_quadratic(py, c[1], c[3]), radius
-        ):
+        elif verb == "Q" and _cubic_bends(raise_quadratic(px, c[0], c[2]), raise_quadratic(py, c[1], c[3]), radius):
             return True
         if c:
             px, py = c[-2:]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 
@@ -12,41 +13,50 @@ QUARTER = 0.551915024494
 within 1/4000 of the radius; the usual 4/3 (sqrt 2 - 1) reaches 2.73e-4 on one side (Goldapp 1991)."""
 
 
-def ellipse(rx: float, ry: float, cx: float = 0.0, cy: float = 0.0) -> Path:
-    """An ellipse as four cubics, from the positive x axis toward the positive y axis."""
-    kx, ky = rx * QUARTER, ry * QUARTER
-    left, top, right, bottom = cx - rx, cy - ry, cx + rx, cy + ry
-    return Path(
-        "MCCCCZ",
-        (
-            right,
-            cy,
-            right,
-            cy + ky,
-            cx + kx,
-            bottom,
-            cx,
-            bottom,
-            cx - kx,
-            bottom,
-            left,
-            cy + ky,
-            left,
-            cy,
-            left,
-            cy - ky,
-            cx - kx,
-            top,
-            cx,
-            top,
-            cx + kx,
-            top,
-            right,
-            cy - ky,
-            right,
-            cy,
-        ),
-    )
+ROUGH = 20.0
+"""Px of radius up to which a quarter turn is one cubic: then it is within 0.004 px of the circle."""
+FINE = 1000.0
+"""Px of radius up to which it is two (within 4e-6 of the radius); beyond, four (within 7e-8)."""
+
+
+def cubics_a_quarter(radius: float) -> int:
+    """How many cubics a quarter turn takes, to be within 0.005 px of the true one up to a radius of 70,000."""
+    return 1 if radius <= ROUGH else 2 if radius <= FINE else 4
+
+
+def quarter_turn(cx: float, cy: float, rx: float, ry: float, quarter: int) -> list[float]:
+    """The coordinates of cubics along a quarter of an ellipse, from `quarter` times 90 degrees on."""
+    count = cubics_a_quarter(max(rx, ry))
+    k = QUARTER if count == 1 else 4 / 3 * math.tan(math.pi / 8 / count)
+    spots = [_UNIT[quarter % 4]]
+    spots += [(math.cos(t), math.sin(t)) for t in ((quarter + i / count) * math.pi / 2 for i in range(1, count))]
+    spots.append(_UNIT[(quarter + 1) % 4])
+    out = []
+    for (x0, y0), (x1, y1) in itertools.pairwise(spots):
+        out += [cx + (x0 - k * y0) * rx, cy + (y0 + k * x0) * ry, cx + (x1 + k * y1) * rx, cy + (y1 - k * x1) * ry]
+        out += [cx + x1 * rx, cy + y1 * ry]
+    return out
+
+
+_UNIT = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))
+
+
+def ellipse(rx: float, ry: float) -> Path:
+    """An ellipse about 0, 0, from the positive x axis toward the positive y axis. Without width or height it is
+    nothing (SVG 2, sections 10.3 and 10.4)."""
+    if rx <= 0.0 or ry <= 0.0:
+        return Path("", ())
+    if max(rx, ry) <= ROUGH:  # nearly always, so in short
+        kx, ky = rx * QUARTER, ry * QUARTER
+        return Path(
+            "MCCCCZ",
+            (rx, 0.0, rx, ky, kx, ry, 0.0, ry, -kx, ry, -rx, ky, -rx, 0.0)
+            + (-rx, -ky, -kx, -ry, 0.0, -ry, kx, -ry, rx, -ky, rx, 0.0),
+        )
+    coords = [rx, 0.0]
+    for quarter in range(4):
+        coords += quarter_turn(0.0, 0.0, rx, ry, quarter)
+    return Path("M" + "C" * ((len(coords) - 2) // 6) + "Z", tuple(coords))
 
 
 SHARP = 1e-9
@@ -64,26 +74,29 @@ def fit_corners(width: float, height: float, corners: Sequence[float]) -> tuple[
     return r[0] * factor, r[1] * factor, r[2] * factor, r[3] * factor
 
 
-def rect(width: float, height: float, corners: Sequence[float] = (0.0,), x: float = 0.0, y: float = 0.0) -> Path:
-    """A rectangle from (x, y), clockwise on screen; `corners` is one radius or four."""
-    right, bottom = x + width, y + height
+def rect(width: float, height: float, corners: Sequence[float] = (0.0,)) -> Path:
+    """A rectangle from 0, 0, clockwise on screen; `corners` is one radius or four. Without width or height it is
+    nothing (SVG 2, section 10.2)."""
+    if width <= 0.0 or height <= 0.0:
+        return Path("", ())
     if not any(corners):
-        return Path("MLLLZ", (x, y, right, y, right, bottom, x, bottom))
+        return Path("MLLLZ", (0.0, 0.0, width, 0.0, width, height, 0.0, height))
     tl, tr, br, bl = fit_corners(width, height, corners)
-    verbs, c = "M", [x + tl, y]
-    k = 1.0 - QUARTER
-    for radius, before, after, control in (
-        (tr, (right - tr, y), (right, y + tr), (right - tr * k, y, right, y + tr * k)),
-        (br, (right, bottom - br), (right - br, bottom), (right, bottom - br * k, right - br * k, bottom)),
-        (bl, (x + bl, bottom), (x, bottom - bl), (x + bl * k, bottom, x, bottom - bl * k)),
-        (tl, (x, y + tl), (x + tl, y), (x, y + tl * k, x + tl * k, y)),
+    verbs, c = "M", [tl, 0.0]
+    for radius, x, y, quarter in (
+        (tr, width - tr, tr, 3),
+        (br, width - br, height - br, 0),
+        (bl, bl, height - bl, 1),
+        (tl, tl, tl, 2),
     ):
-        if before != (c[-2], c[-1]):
+        before = x + _UNIT[quarter][0] * radius, y + _UNIT[quarter][1] * radius
+        if math.dist(before, c[-2:]) > SHARP:
             verbs += "L"
             c += before
         if radius > 0.0:
-            verbs += "C"
-            c += (*control, *after)
+            turn = quarter_turn(x, y, radius, radius, quarter)
+            verbs += "C" * (len(turn) // 6)
+            c += turn
     if verbs.endswith("L") and tl == 0.0:  # the closing segment draws the last side
         verbs, c = verbs[:-1], c[:-2]
     return Path(verbs + "Z", tuple(c))
@@ -99,7 +112,7 @@ def smooth_rect(width: float, height: float, corners: Sequence[float]) -> Path:
     Each corner is two cubics that meet where a round corner has its middle. The first three controls lie on the side,
     so the curvature there is 0.
     """
-    if not any(corners):
+    if not any(corners) or width <= 0.0 or height <= 0.0:
         return rect(width, height)
     scaled = fit_corners(width, height, [r * REACH for r in (corners if len(corners) == 4 else [corners[0]] * 4)])
     tl, tr, br, bl = (r / REACH for r in scaled)

@@ -7,9 +7,6 @@ import math
 from chalcedon.geometry import primitives as make
 from chalcedon.geometry.path import Path, PathBuilder
 
-PIECE = 45.0
-"""Degrees that one cubic of an arc covers at the most. It stays within 4e-6 of the radius then."""
-
 
 def point_at(rx: float, ry: float, degrees: float) -> tuple[float, float]:
     """The point of an ellipse at a parameter angle, quarter turns exact."""
@@ -21,9 +18,29 @@ def point_at(rx: float, ry: float, degrees: float) -> tuple[float, float]:
     return rx * c, ry * s
 
 
+def parameter(rx: float, ry: float, degrees: float) -> float:
+    """The parameter angle at which an ellipse is met in a direction from its centre. It is in the same quarter turn."""
+    if rx == ry or rx <= 0.0 or ry <= 0.0 or degrees % 90.0 == 0.0:
+        return degrees
+    turns, angle = divmod(degrees, 360.0)
+    t = math.degrees(math.atan2(math.sin(math.radians(angle)) * rx, math.cos(math.radians(angle)) * ry))
+    return 360.0 * turns + t % 360.0
+
+
+def toward(rx: float, ry: float, degrees: float) -> tuple[float, float]:
+    """The point of an ellipse in a direction from its centre."""
+    return point_at(rx, ry, parameter(rx, ry, degrees))
+
+
+def scaled_angle(sx: float, sy: float, degrees: float) -> float:
+    """The direction that another becomes when the plane is scaled by factors above 0; turns are kept."""
+    return parameter(sy, sx, degrees)
+
+
 def arc_to(pen: PathBuilder, rx: float, ry: float, start: float, sweep: float) -> None:
     """Continues along an ellipse about 0, 0; the pen must stand at `start`. Angles are parameter angles."""
-    count = max(1, math.ceil(abs(sweep) / PIECE - 1e-9))
+    piece = min(45.0, 90.0 / make.cubics_a_quarter(max(rx, ry)))
+    count = max(1, math.ceil(abs(sweep) / piece - 1e-9))
     step = sweep / count
     k = 4 / 3 * math.tan(math.radians(step) / 4)
     for i in range(count):
@@ -34,7 +51,10 @@ def arc_to(pen: PathBuilder, rx: float, ry: float, start: float, sweep: float) -
 
 
 def arc(rx: float, ry: float, start: float, sweep: float, ends: str = "open") -> Path:
-    """A part of an ellipse: open, closed by a chord, or by way of the centre (pie)."""
+    """A part of an ellipse from the point in the direction `start` to that in the direction `start` + `sweep`, seen
+    from the centre: open, closed by a chord, or by way of the centre (pie)."""
+    sweep = parameter(rx, ry, start + sweep) - parameter(rx, ry, start)
+    start = parameter(rx, ry, start)
     if abs(sweep) >= 360.0 and ends != "pie":
         sweep = math.copysign(360.0, sweep)
     pen = PathBuilder()

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.links import in_clip
-from chalcedon.geometry.boxes import holds
+from chalcedon.geometry.boxes import holds, inflate
 from chalcedon.geometry.flatten import distance_to_edges
 from chalcedon.hit.tester import HitTester, distance_to_paint, has_fill, part_at
 from chalcedon.scene import Shape
@@ -16,6 +16,8 @@ NEAR = 30.0
 """How far a miss may be, in scene px, to be worth a word."""
 LOOKED_AT = 60
 """How many of the shapes near a point are looked at for misses, from the front."""
+FLAT = 2.0
+"""How near, in scene px, one points at a shape that is scaled to nothing."""
 MOST = 8
 """How many misses are listed."""
 
@@ -83,8 +85,7 @@ def opaque(paint: Look | None) -> bool:
 
 def _miss(node: Node, x: float, y: float, near: float) -> Finding | None:
     inverse = node.inverse
-    if inverse is None:
-        return Finding(node.shape, "", 0.0, "scaled to nothing") if holds(node.cull, x, y) else None
+    assert inverse is not None
     if any(not in_clip(g, x, y) for g in node.clips):
         if not holds(node.cull, x, y) or distance_to_edges(node.edges, x, y) > near:
             return None
@@ -114,12 +115,15 @@ def _clip_of(node: Node, x: float, y: float) -> str:
 def _hidden(tester: HitTester, x: float, y: float) -> list[Finding]:
     out = []
     for node in tester.display.order:
-        if node.visible or node.inverse is None or node.box[0] > node.box[2]:
+        if node.box[0] > node.box[2] or (node.visible and node.inverse is not None):
             continue
-        if holds(node.world.map_box(node.box), x, y) and node.fill_region.contains(*node.inverse.map(x, y)):
+        if node.inverse is None:
+            if holds(inflate(node.world.map_box(node.box), FLAT), x, y):
+                out.append(Finding(node.shape, "", 0.0, "scaled to nothing" if node.visible else _why_hidden(node)))
+        elif holds(node.world.map_box(node.box), x, y) and node.fill_region.contains(*node.inverse.map(x, y)):
             out.append(Finding(node.shape, "", 0.0, _why_hidden(node)))
-            if len(out) == MOST:
-                break
+        if len(out) == MOST:
+            break
     return out
 
 

@@ -12,6 +12,7 @@ import math
 from PySide6.QtGui import QPainterPath
 
 from chalcedon.evaluate import Node
+from chalcedon.evaluate.node import TOLERANCE
 from chalcedon.evaluate.strokes import StrokeArea
 from chalcedon.geometry import Affine, Path
 from chalcedon.geometry.bends import bends_within
@@ -73,7 +74,11 @@ class AreaPaths:
 
             line = node.outline.mapped(node.world) if steady else node.outline
             assert node.pen is not None
-            area = StrokeArea(line, node.pen, node.manner, FINE / 2.0 ** (level - 3), node.even_odd)
+            tolerance = FINE / 2.0 ** (level - 3)
+            if any(node.pen.dash):
+                # where dashes end on a bend depends on how its length is measured: no coarser than the hit test does
+                tolerance = min(tolerance, TOLERANCE / (1.0 if steady else max(node.world.stretch, 1e-9)))
+            area = StrokeArea(line, node.pen, node.manner, tolerance, node.even_odd)
             self._path = painter_path(area.outline())
             self._level, self._world = level, world
         return self._path

@@ -3,6 +3,7 @@
 import math
 import random
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from PySide6.QtCore import QPointF
@@ -12,9 +13,9 @@ from strategies import leaves
 
 from chalcedon.evaluate import DisplayList
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
-from chalcedon.hit.tester import part_at
+from chalcedon.hit.tester import HitTester, part_at
 from chalcedon.painter.convert import CAPS, JOINS, painter_path
-from chalcedon.scene import Group, Scene
+from chalcedon.scene import Circle, Group, Rect, Scene
 
 NEAR = 0.1
 POINTS = 60
@@ -121,8 +122,10 @@ def check(node, rule: str, local: QPainterPath, seed: int) -> None:
             local_spot = node.inverse.map(x, y)
             if rule == "stroke" and ours and (swept(node, *local_spot) or joined(node, *local_spot)):
                 continue
-            if rule == "stroke" and not ours and not (
-                swept(node, *local_spot, False) or joined(node, *local_spot) or capped(node, *local_spot)
+            if (
+                rule == "stroke"
+                and not ours
+                and not (swept(node, *local_spot, False) or joined(node, *local_spot) or capped(node, *local_spot))
             ):
                 continue  # where the outline bends tightly, Qt's goes beyond its ends
             away = distance_to_edges(border, x, y)
@@ -147,8 +150,6 @@ def test_strokes_agree_with_qt(shape, seed):
 
 def test_a_disagreement_would_be_seen():
     """The comparison itself: a circle held against one that is half a px larger must fail."""
-    from chalcedon.scene import Circle
-
     shape = Circle(radius=40)
     node = DisplayList(Scene([shape])).node(shape)
     wrong = QPainterPath()
@@ -160,14 +161,23 @@ def test_a_disagreement_would_be_seen():
     raise AssertionError("half a px went unnoticed")
 
 
-def test_circle_keeps_to_its_radius():
-    """The outline stays within 1/4000 of the radius, and containment is exact beyond that."""
-    from chalcedon.scene import Circle
-
-    shape = Circle(radius=1000, fill="red")
-    node = DisplayList(Scene([shape])).node(shape)
-    for i in range(720):
-        a = math.radians(i / 2)
-        inside, outside = 1000 * (1 - 1 / 4000) - 0.01, 1000 * (1 + 1 / 4000) + 0.01
-        assert node.fill_region.contains(inside * math.cos(a), inside * math.sin(a))
-        assert not node.fill_region.contains(outside * math.cos(a), outside * math.sin(a))
+@pytest.mark.parametrize("radius", [0.5, 19, 21, 999, 1001, 10_000])
+def test_round_outlines_are_exact_to_a_hundredth_of_a_px(radius):
+    """By the equation of the circle: fills, strokes, and the corners of rects."""
+    circle = Circle(radius=radius, fill="red", stroke="#000", stroke_width=radius / 4)
+    corner = Rect(at=(3 * radius, 0), anchor="center", size=(2 * radius, 2 * radius), corners=(radius,), fill="red")
+    scene = Scene([circle, corner])
+    tester = HitTester(scene)
+    for i in range(360):
+        a = math.radians(i * 1.03)
+        for r, part in (
+            (radius * 7 / 8 - 0.01, "fill"),
+            (radius * 7 / 8 + 0.01, "stroke"),
+            (radius * 9 / 8 - 0.01, "stroke"),
+            (radius * 9 / 8 + 0.01, ""),
+        ):
+            hits = tester.hit_test(r * math.cos(a), r * math.sin(a), only={circle}, first=True)
+            assert (hits[0].part if hits else "") == part, (i, r)
+        for off in (-0.01, 0.01):
+            x, y = 3 * radius + (radius + off) * math.cos(a), (radius + off) * math.sin(a)
+            assert bool(tester.hit_test(x, y, only={corner})) is (off < 0)

@@ -16,7 +16,7 @@ from chalcedon.evaluate.hold import Change, Point, Start
 from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry.boxes import from_corners
-from chalcedon.geometry.round import point_at
+from chalcedon.geometry.round import point_at, toward
 from chalcedon.scene import Step
 from chalcedon.scene.values import place_in
 
@@ -199,9 +199,9 @@ def _ellipse(s: Start) -> list[Handle]:
     ]
 
 
-def _angle_of(q: Point, rx: float, ry: float, held: bool) -> float:
-    """The parameter angle of a point on an ellipse, in whole degrees; in steps of 15 when held."""
-    angle = math.degrees(math.atan2(q[1] * max(rx, 1e-9), q[0] * max(ry, 1e-9)))
+def _angle_of(q: Point, held: bool) -> float:
+    """The direction of a point from the centre, in whole degrees; in steps of 15 when held."""
+    angle = math.degrees(math.atan2(q[1], q[0]))
     return round(angle / 15) * 15 if held else round(angle)
 
 
@@ -214,18 +214,18 @@ def _angles(start: float, sweep: float, rx: float, ry: float) -> tuple[Handle, H
     """The two ends of an arc: dragging one leaves the other where it is."""
 
     def first(q: Point, digits: int, held: bool) -> Change:
-        new = _turned_to(_angle_of(q, rx, ry, held), start)
+        new = _turned_to(_angle_of(q, held), start)
         rest = tidy(max(-360.0, min(360.0, sweep + start - new)))
         return Change({"start": new, "sweep": rest}, (0, 0), (0, 0), f"start {new:g}°")
 
     def last(q: Point, digits: int, held: bool) -> Change:
-        new = tidy(_turned_to(_angle_of(q, rx, ry, held) - start, sweep))
+        new = tidy(_turned_to(_angle_of(q, held) - start, sweep))
         new = max(-360, min(360, new))
         return Change({"sweep": new}, (0, 0), (0, 0), f"sweep {new:g}°")
 
     return (
-        Handle("angle", point_at(rx, ry, start), first),
-        Handle("angle", point_at(rx, ry, start + sweep), last),
+        Handle("angle", toward(rx, ry, start), first),
+        Handle("angle", toward(rx, ry, start + sweep), last),
     )
 
 
@@ -259,7 +259,7 @@ def _first_corner(name: str, radius: float, facing: float) -> Handle:
 
     def drag(q: Point, digits: int, held: bool) -> Change:
         new = rounded(math.hypot(*q), digits)
-        way = _turned_to(_angle_of(q, 1, 1, held), facing)
+        way = _turned_to(_angle_of(q, held), facing)
         return Change({name: new, "facing": way}, (0, 0), (0, 0), f"{name} {new:g}, facing {way:g}°")
 
     return Handle("corner", point_at(radius, radius, facing), drag)

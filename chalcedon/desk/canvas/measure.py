@@ -12,7 +12,7 @@ from typing import Any
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.descriptions import describe
 from chalcedon.geometry import Affine
-from chalcedon.geometry.round import point_at
+from chalcedon.geometry.round import point_at, toward
 from chalcedon.scene.steps import compose
 from chalcedon.scene.values import place_in
 
@@ -93,9 +93,9 @@ def _angle(node: Node, raw: Affine, name: str) -> Measure:
     rx, ry = shape.radii if shape.kind == "arc" else (getattr(shape, "outer", 0) or getattr(shape, "radius", 0),) * 2
     rx, ry = rx * 0.6, ry * 0.6
     count = max(2, min(120, int(abs(angle) / 4) + 2))
-    curve = [point_at(rx, ry, zero + angle * i / (count - 1)) for i in range(count)]
+    curve = [toward(rx, ry, zero + angle * i / (count - 1)) for i in range(count)]
     out = Measure(f"{name} {angle:g}°", raw.map(*curve[-1]), [_line(raw, *curve)], arrow=True)
-    out.faint += [_line(raw, (0, 0), point_at(rx * 1.5, ry * 1.5, zero)), _line(raw, (0, 0), curve[-1])]
+    out.faint += [_line(raw, (0, 0), toward(rx * 1.5, ry * 1.5, zero)), _line(raw, (0, 0), curve[-1])]
     return out
 
 
