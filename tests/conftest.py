@@ -19,3 +19,4 @@ settings.load_profile("repeatable" if os.environ.get("CI") else "default")
 @pytest.fixture(autouse=True)
 def _own_settings(tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))

@@ -12,6 +12,7 @@ from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
 from chalcedon.desk import guard, theme
+from chalcedon.desk.signals import Ending
 from chalcedon.desk.window import Window
 
 
@@ -61,9 +62,13 @@ def run(file: str | None, theme_name: str | None = None) -> int:
     store.setValue("started", "yes")
     window.show()
     window.canvas.setFocus()
+    ending = Ending(window.end_now)
+    window.files.offer_recovered()
     # numeric code is only needed for large scenes: it is read in after the first frame, beside the person's work
     QTimer.singleShot(300, lambda: threading.Thread(target=_warm, daemon=True).start())
-    return make_app().exec()
+    code = make_app().exec()
+    del ending
+    return code
 
 
 def _warm() -> None:

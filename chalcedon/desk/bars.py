@@ -19,6 +19,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from chalcedon.desk.guard import Guarded
+from chalcedon.desk.plain import set_tip
 from chalcedon.desk.theme import theme
 from chalcedon.scene.color import RGBA
 
@@ -98,7 +99,7 @@ class StopBar(Guarded, QWidget):
         self.setFixedSize(width, 40)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stops of the gradient")
-        self.setToolTip("Click adds a stop · drag moves it · Delete takes it away")
+        set_tip(self, "Click adds a stop · drag moves it · Delete takes it away")
         self.stops: list[tuple[float, RGBA]] = []
         self.current = 0
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QLinearGradient, QPainter
-from PySide6.QtWidgets import QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from chalcedon.desk.bars import Bar
+from chalcedon.desk.plain import Label
 from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.color import RGBA, to_hex
@@ -40,7 +41,7 @@ class ColorFields(QWidget):
         self.text.setAccessibleName("Colour as CSS text")
         self.text.textEdited.connect(self._typed)
         self.text.returnPressed.connect(self.done)
-        self.complaint = QLabel("")
+        self.complaint = Label("")
         self.complaint.setWordWrap(True)
         self.complaint.setStyleSheet(f"color: {theme().carnelian}")
         self.complaint.setFont(font(12))

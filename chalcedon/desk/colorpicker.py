@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import weakref
 from typing import Any
 
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
@@ -11,7 +12,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
@@ -22,6 +22,7 @@ from chalcedon.desk.bars import StopBar
 from chalcedon.desk.chips import draw_chip
 from chalcedon.desk.colorfields import WIDE, ColorFields
 from chalcedon.desk.panel import Popup
+from chalcedon.desk.plain import Label, set_tip
 from chalcedon.desk.theme import font, theme
 from chalcedon.files.images import source_for
 from chalcedon.problems import ChalcedonError
@@ -44,7 +45,7 @@ class ColorPicker(Popup):
         self, scene: Scene, value: Any, title: str, allow_none: bool = True, colors_only: bool = False
     ) -> None:
         super().__init__(f"Paint of {title}")
-        self.scene = scene
+        self._scene = weakref.ref(scene)  # the last one shown must not keep a scene that is closed
         self.palette_pairs = dict(scene.palette)
         self._value = value
         self._stop = 0
@@ -54,7 +55,7 @@ class ColorPicker(Popup):
         self.fields.changed.connect(self._color_changed)
         self.fields.none.connect(lambda: self._put(None))
         self.fields.done.connect(self.close)
-        head = QLabel(title)
+        head = Label(title)
         head.setFont(font(13, bold=True))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(10, 8, 10, 10)
@@ -69,6 +70,11 @@ class ColorPicker(Popup):
         self._add_palette(layout)
         self._add_swatches(layout)
         self._show()
+
+    @property
+    def scene(self) -> Scene:
+        """The scene that the paint is for; an empty one when it is gone."""
+        return self._scene() or Scene()
 
     # building
 
@@ -112,7 +118,7 @@ class ColorPicker(Popup):
         turn = QPushButton("turn 45°")
         turn.clicked.connect(self._turn)
         swap = QPushButton("swap")
-        swap.setToolTip("The stops in reverse order")
+        set_tip(swap, "The stops in reverse order")
         swap.clicked.connect(self._swap)
         self.turn = turn
         for part in (self.spread, self.units, turn, swap):
@@ -143,7 +149,7 @@ class ColorPicker(Popup):
         self.keep.clicked.connect(self._give_name)
         self.everywhere = QPushButton("")
         self.everywhere.setCheckable(True)
-        self.everywhere.setToolTip("Changes go to the colour of the palette, and so to every shape that uses it")
+        set_tip(self.everywhere, "Changes go to the colour of the palette, and so to every shape that uses it")
         row.addWidget(self.name)
         row.addWidget(self.keep)
         layout.addLayout(row)
@@ -162,7 +168,7 @@ class ColorPicker(Popup):
             self._swatch_rows(layout, "in this scene", {c: c for c in most})
 
     def _swatch_rows(self, layout: QVBoxLayout, title: str, colors: dict[str, str]) -> None:
-        label = QLabel(title)
+        label = Label(title)
         label.setFont(font(12))
         label.setStyleSheet(f"color: {theme().muted}")
         layout.addWidget(label)
@@ -179,7 +185,7 @@ class ColorPicker(Popup):
         button = QPushButton()
         button.setFixedSize(22, 22)
         count = len(users_of(self.scene, name)) if paint != name else 0
-        button.setToolTip(f"{name}: used by {count} shape{'s' if count != 1 else ''}" if paint != name else name)
+        set_tip(button, f"{name}: used by {count} shape{'s' if count != 1 else ''}" if paint != name else name)
         button.setAccessibleName(name)
         button.setIcon(chip_icon(paint, self.palette_pairs))
         button.setIconSize(QSize(16, 16))
@@ -378,7 +384,7 @@ def _combo(name: str, words: tuple[str, ...], act: Any) -> QComboBox:
     box = QComboBox()
     box.addItems(list(words))
     box.setAccessibleName(name)
-    box.setToolTip(name)
+    set_tip(box, name)
     box.activated.connect(lambda i: act(words[i]))
     return box
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -10,8 +11,10 @@ from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer
 from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_path
-from chalcedon.desk.session import stamp_of
+from chalcedon.desk.plain import cut
 from chalcedon.evaluate.tidy import tidy
+from chalcedon.files import recovery
+from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Image
@@ -40,24 +43,35 @@ class Filing(QObject):
         self.looking.start()
         self._dealt_with: object = None
         """The outside version of the file that was loaded or asked about last."""
+        self.session.saved.connect(self.window.messages.recheck)
+        self.session.replaced.connect(self.window.messages.recheck)
+        self.session.changed.connect(lambda _changes: self.window.messages.recheck())
 
     # questions
 
     def _unless_unsaved(self, act: Callable[[], object]) -> None:
         """Does it at once when everything is saved; asks first otherwise."""
-        if not self.session.scene.history.changed:
+        if not self.session.unsaved:
             act()
             return
-        title = self.session.title
+        title = cut(self.session.title, 120)
 
         def save_then() -> None:
             if self.save():
                 act()
 
         self.window.messages.ask(
-            f"{title} has changes that are not saved.",
+            f"{title} has changes that are not saved."
+            if self.session.scene.history.changed
+            else f"The file of {title} was deleted or moved; what is open here is in no file.",
             [("Save", save_then), ("Discard them", act), ("Stay here", lambda: None)],
+            self._while(lambda: self.session.unsaved),
         )
+
+    def _while(self, reason: Callable[[], bool]) -> Callable[[], bool]:
+        """Says yes as long as the scene and its file are the ones of now, and a reason holds."""
+        scene, path = self.session.scene, self.session.path
+        return lambda: self.session.scene is scene and self.session.path == path and reason()
 
     # commands
 
@@ -106,7 +120,7 @@ class Filing(QObject):
         """Saves to the scene's own file. False when it wasn't saved (yet)."""
         if self.session.path is None:
             return self.save_as()
-        if self.session.changed_underneath():
+        if self.session.changed_underneath(thorough=True):
             path = self.session.path
             self.window.messages.ask(
                 f"{path.name} was changed by another program since it was opened here.",
@@ -116,6 +130,7 @@ class Filing(QObject):
                     ("Load that version", self._reload),
                     ("Stay here", lambda: None),
                 ],
+                self._while(lambda: self.session.changed_underneath(thorough=True)),
             )
             return False
         return self._save(self.session.path)
@@ -143,6 +158,7 @@ class Filing(QObject):
                     ("Another name…", self.save_as),
                     ("Stay here", lambda: None),
                 ],
+                self._while(path.exists),
             )
             return False
         return self._save(path)
@@ -150,7 +166,7 @@ class Filing(QObject):
     def _save(self, path: Path) -> bool:
         self.window.ledger.acts.close_editor()
         try:
-            self.session.save(path)
+            kept = self.session.save(path)
         except ChalcedonError as problem:
             self.session.say(str(problem), "problem")
             return False
@@ -158,10 +174,9 @@ class Filing(QObject):
         self._watch()
         self.window.show_title()
         lost = self.session.lost_links
-        if lost:
-            self.session.say(
-                f"Saved {path.name}. From there, {lost[0]}" + (" And more." if lost[1:] else ""), "problem"
-            )
+        if lost or kept:
+            links = f"From there, {lost[0]}" + (" And more." if lost[1:] else "") if lost else ""
+            self.session.say(" ".join([f"Saved {path.name}.", *kept, links]).strip(), "problem")
         else:
             self.session.say(f"Saved {path.name}.")
         return True
@@ -173,8 +188,12 @@ class Filing(QObject):
     def _reload(self) -> None:
         assert self.session.path is not None
         chosen = [s.id for s in self.session.selection]
+        canvas, ledger = self.window.canvas, self.window.ledger
+        place, scroll = canvas.place_in_view(), ledger.verticalScrollBar().value()
         if self.open_path(self.session.path):
             self.session.select(self.session.scene[i] for i in chosen if i in self.session.scene)
+            canvas.go_to_place(place)
+            ledger.verticalScrollBar().setValue(scroll)
 
     def picture(self) -> None:
         from chalcedon.painter.export import render_file
@@ -232,6 +251,18 @@ class Filing(QObject):
             self.watcher.addPath(str(self.session.path))
 
     def _look(self) -> None:
+        if self.session.look_for_file():
+            name = self.session.path.name if self.session.path is not None else ""
+            if self.session.missing:
+                self.session.say(
+                    f"{name} was deleted or moved by another program. What is open here is in no file: save it again, "
+                    "or close it.",
+                    "problem",
+                )
+            else:
+                self.session.say(f"{name} is back.")
+            self.window.show_title()
+            self.window.messages.recheck()
         if self.session.changed_underneath():
             self._changed_outside()
 
@@ -239,13 +270,13 @@ class Filing(QObject):
         """Another program wrote the file: load it when nothing here would be lost, ask otherwise. Once a version."""
         session = self.session
         version = stamp_of(session.path) if session.path is not None else None
-        if not session.changed_underneath() or self.window.messages.asking or version == self._dealt_with:
-            self._watch()
+        if session.look_for_file() or not session.changed_underneath() or version == self._dealt_with:
+            self._look_again(session.missing)
             return
         assert session.path is not None
         self._dealt_with = version
         name = session.path.name
-        if not session.scene.history.changed:
+        if not session.unsaved:
             self._reload()
             if not session.changed_underneath() and self.window.messages.kind != "problem":
                 session.say(f"{name} was changed by another program and has been loaded again.")
@@ -253,8 +284,51 @@ class Filing(QObject):
         self.window.messages.ask(
             f"{name} was changed by another program, and you have changes of your own.",
             [("Keep mine", lambda: None), ("Load that version", self._reload), ("Save mine as…", self.save_as)],
+            self._while(session.changed_underneath),
         )
         self._watch()
+
+    def _look_again(self, missing: bool) -> None:
+        if missing:
+            self.session.missing = False  # so that looking says it
+            self._look()
+        self._watch()
+
+    # work that was in no file
+
+    def offer_recovered(self) -> None:
+        """Asks what is to become of work that was in no file when an earlier run had to end."""
+        for entry in recovery.kept():
+            when = time.strftime("%d %B, %H:%M", time.localtime(entry.when))
+            self.window.messages.ask(
+                f"{cut(entry.name, 120)} had changes in no file when Chalcedon had to end on {when}.",
+                [
+                    ("Open it", lambda e=entry: self._unless_unsaved(lambda: self._recover(e))),  # type: ignore[misc]
+                    ("Keep it for later", lambda: None),
+                    ("Throw it away", entry.remove),
+                ],
+                entry.scene_file.exists,
+            )
+
+    def _recover(self, entry: recovery.Entry) -> None:
+        try:
+            problems = self.session.recover(entry)
+        except ChalcedonError as problem:
+            self.session.say(str(problem), "problem")
+            return
+        self._watch()
+        text = f"{cut(entry.name, 120)} is open as it was. It is in no file yet: save it."
+        self.session.say(" ".join([text, *problems[:MOST_LISTED]]), "problem" if problems else "note")
+
+    def keep_unsaved(self) -> None:
+        """Puts unsaved work where the next start finds it. Raises ChalcedonError, or OSError."""
+        session = self.session
+        if not session.unsaved:
+            return
+        before = session.recovered
+        session.recovered = recovery.keep(session.scene, session.path, session.title, session.seen)
+        if before is not None:
+            before.remove()
 
     # recent files
 

@@ -2,24 +2,49 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections import deque
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import partial
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from chalcedon.desk.guard import Guarded
+from chalcedon.desk.plain import Label, in_menu, set_tip
 from chalcedon.desk.theme import font, theme
 from chalcedon.formula.arithmetic import calculate
 from chalcedon.problems import ChalcedonError
 
 NOTE_MS = 5000
 
+Answers = Sequence[tuple[str, Callable[[], object]]]
+
+
+def always() -> bool:
+    return True
+
+
+@dataclass(slots=True)
+class Question:
+    """Something asked, and for how long it makes sense: it goes when `stands` says no.
+
+    `shown` is called when its turn comes, `dropped` when it goes without one of its answers.
+    """
+
+    text: str
+    answers: Answers
+    stands: Callable[[], bool] = always
+    dropped: Callable[[], object] = lambda: None
+    number: tuple[float, Callable[[float], object]] | None = None
+    """For a question about a number: what it starts with, and what is done with every one that is typed."""
+
 
 class MessageBar(Guarded, QWidget):
     """One strip along the foot of a host, over it, so that nothing in the window moves when it comes and goes.
 
-    A question replaces what is shown; a note never replaces a question.
+    Questions wait for one another. What is said while one stands is shown under it, and after it.
     """
 
     def __init__(self, host: QWidget) -> None:
@@ -27,20 +52,28 @@ class MessageBar(Guarded, QWidget):
         self.host = host
         host.installEventFilter(self)
         self.kind = ""
-        self.label = QLabel("")
-        self.label.setWordWrap(True)
-        self.label.setFont(font())
-        self.label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.label, self.aside = Label(), Label()
+        for label in (self.label, self.aside):
+            label.setWordWrap(True)
+            label.setFont(font())
+            label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.close_button = QToolButton()
         self.close_button.setText("×")
         self.close_button.setAccessibleName("Dismiss the message")
         self.close_button.clicked.connect(self.dismiss)
         self._answers: list[QWidget] = []
-        self._drop: Callable[[], object] | None = None
-        self._layout = QHBoxLayout(self)
-        self._layout.setContentsMargins(16, 5, 10, 5)
+        self._question: Question | None = None
+        self._waiting: deque[Question] = deque()
+        self._said: list[tuple[str, str]] = []  # while a question stands: text and kind
+        self._layout = QHBoxLayout()
         self._layout.addWidget(self.label, 1)
         self._layout.addWidget(self.close_button)
+        self._both = both = QVBoxLayout(self)
+        both.setContentsMargins(16, 5, 10, 5)
+        both.setSpacing(2)
+        both.addLayout(self._layout)
+        both.addWidget(self.aside)
+        self.aside.hide()
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -49,11 +82,15 @@ class MessageBar(Guarded, QWidget):
 
     @property
     def asking(self) -> bool:
-        return self.isVisible() and self.kind == "question"
+        return self._question is not None
 
     def say(self, text: str, kind: str = "note") -> None:
         """Shows a note or a problem; an empty text takes a problem away."""
-        if self.asking:
+        if self._question is not None:
+            if text:
+                others = [s for s in self._said if s[0] != text]
+                self._said = [*others[-MOST_ASIDE + 1 :], (text, kind)]
+                self._show_aside()
             return
         if not text:
             if self.kind == "problem":
@@ -63,22 +100,77 @@ class MessageBar(Guarded, QWidget):
         if kind == "note":
             self._timer.start(NOTE_MS)
 
-    def ask(self, text: str, answers: list[tuple[str, Callable[[], object]]]) -> None:
+    def ask(
+        self,
+        text: str,
+        answers: Answers,
+        stands: Callable[[], bool] = always,
+        dropped: Callable[[], object] = lambda: None,
+    ) -> None:
         """Asks a question with its answers as buttons; the first has the focus. × means none of them."""
-        self._show(text, "question")
-        for word, act in answers:
-            button = QPushButton(word)
-            button.setAutoDefault(True)
-            button.clicked.connect(lambda _=False, a=act: self._answer(a))
-            self._insert(button)
-        self._place()
-        self._answers[0].setFocus()
+        self._queue(Question(text, answers, stands, dropped))
 
     def ask_number(
-        self, text: str, value: float, attempt: Callable[[float], object], drop: Callable[[], object]
+        self,
+        text: str,
+        value: float,
+        attempt: Callable[[float], object],
+        drop: Callable[[], object],
+        stands: Callable[[], bool] = always,
     ) -> None:
         """Asks for a number. `attempt` is called with every one that is typed, so that its effect shows; Enter keeps
         the last, Escape calls `drop`."""
+        answers = [("Keep", lambda: None)]
+        self._queue(Question(text, answers, stands, drop, (value, attempt)))
+
+    def _queue(self, question: Question) -> None:
+        self._waiting = deque(q for q in self._waiting if q.text != question.text)
+        if self._question is not None and self._question.text == question.text:
+            self._drop_question()
+            self._waiting.appendleft(question)
+        else:
+            self._waiting.append(question)
+        self._next()
+
+    def recheck(self) -> None:
+        """Lets questions go that no longer make sense: to be called when scene or file changed."""
+        self._waiting = deque(q for q in self._waiting if q.stands())
+        if self._question is not None and not self._question.stands():
+            self.dismiss()
+
+    def _next(self) -> None:
+        """The next question that still makes sense, when none stands; after the last, what was said meanwhile."""
+        while self._question is None and self._waiting:
+            question = self._waiting.popleft()
+            if question.stands():
+                self._pose(question)
+        if self._question is None and self._said:
+            text = "  ".join(t for t, k in self._said if k == "problem") or self._said[-1][0]
+            kind = "problem" if any(k == "problem" for _, k in self._said) else "note"
+            self._said = []
+            self.say(text, kind)
+
+    def _pose(self, question: Question) -> None:
+        self._show(question.text, "question")
+        self._question = question
+        if question.number is not None:
+            self._add_entry(question.text, *question.number)
+        for word, act in question.answers:
+            self._add_button(word, partial(self._answer, act))
+        if question.number is not None:
+            self._add_button("Take back", self.dismiss)
+        self._show_aside()
+        self._answers[0].setFocus()
+        if question.number is not None:
+            question.number[1](question.number[0])
+
+    def _add_button(self, word: str, act: Callable[[], object]) -> None:
+        button = QPushButton(in_menu(word))
+        button.setAutoDefault(True)
+        button.clicked.connect(lambda _=False: act())
+        self._insert(button)
+
+    def _add_entry(self, text: str, value: float, attempt: Callable[[float], object]) -> None:
         entry = QLineEdit(f"{value:g}")
         entry.setFixedWidth(110)
         entry.setAccessibleName(text)
@@ -88,23 +180,14 @@ class MessageBar(Guarded, QWidget):
             try:
                 number = calculate(typed)
             except ChalcedonError as problem:
-                entry.setToolTip(str(problem))
+                set_tip(entry, str(problem))
                 return
-            entry.setToolTip("")
+            set_tip(entry, "")
             attempt(number)
 
-        self._show(text, "question")
-        self._drop = drop
         entry.textChanged.connect(on_text)
         entry.returnPressed.connect(lambda: self._answer(lambda: None))
-        keep, back = QPushButton("Keep"), QPushButton("Take back")
-        keep.clicked.connect(lambda: self._answer(lambda: None))
-        back.clicked.connect(self.dismiss)
-        for widget in (entry, keep, back):
-            self._insert(widget)
-        self._place()
-        entry.setFocus()
-        attempt(value)
+        self._insert(entry)
 
     def _insert(self, widget: QWidget) -> None:
         self._layout.insertWidget(self._layout.count() - 1, widget)
@@ -112,9 +195,9 @@ class MessageBar(Guarded, QWidget):
         self._answers.append(widget)
 
     def _answer(self, act: Callable[[], object]) -> None:
-        self._drop = None
-        self.dismiss()
+        self._put_away()
         act()
+        self._next()
 
     def _show(self, text: str, kind: str) -> None:
         self._clear()
@@ -126,16 +209,21 @@ class MessageBar(Guarded, QWidget):
             f"MessageBar QLabel {{ color: {t.ink}; }}"
         )
         self.label.setText(text)
-        self.setAccessibleName(text)
+        self.setAccessibleName(self.label.text())
         self.setCursor(Qt.CursorShape.ArrowCursor)
         self._place()
         self.show()
         self.raise_()
 
+    def _show_aside(self) -> None:
+        self.aside.setText("  ".join(t for t, _ in self._said))
+        self.aside.setVisible(bool(self._said))
+        self._place()
+
     def _place(self) -> None:
         width = self.host.width()
-        self._layout.activate()
-        height = max(36, self._layout.heightForWidth(width))
+        self._both.activate()
+        height = min(max(36, self._both.heightForWidth(width)), self.host.height())
         self.setGeometry(0, self.host.height() - height, width, height)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
@@ -156,15 +244,31 @@ class MessageBar(Guarded, QWidget):
         self._timer.stop()
         for button in self._answers:
             self._layout.removeWidget(button)
+            button.hide()
             button.deleteLater()
         self._answers.clear()
+        self.aside.hide()
 
-    def dismiss(self) -> None:
+    def _put_away(self) -> Question | None:
+        """Ends what is shown; gives the question, if it was one."""
         if self.isAncestorOf(QApplication.focusWidget() or self.host):
             self.host.setFocus()  # the keyboard must not be left on a button that goes away
-        drop, self._drop = self._drop, None
+        question, self._question = self._question, None
         self._clear()
         self.kind = ""
         self.hide()
-        if drop is not None:
-            drop()
+        return question
+
+    def _drop_question(self) -> None:
+        question = self._put_away()
+        if question is not None:
+            question.dropped()
+
+    def dismiss(self) -> None:
+        """Puts a message away; a question then has none of its answers, and the next one comes."""
+        self._drop_question()
+        self._next()
+
+
+MOST_ASIDE = 4
+"""Sentences that are shown under a question."""

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 from chalcedon.desk.guard import Guarded
+from chalcedon.desk.plain import Label
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.source import hint_at, parse_line, parse_text
 
 MOST_SHOWN = 7
+LONGEST = 100_000
+"""Characters of a line."""
 
 
 class _Entry(Guarded, QLineEdit):
@@ -75,17 +78,21 @@ class NewLine(Guarded, QWidget):
         self.entry.setPlaceholderText("circle 200 120 40 fill #d97b4a")
         self.entry.setFont(font(15))
         self.entry.setMinimumHeight(30)
+        self.entry.setMaxLength(LONGEST)
+        self.entry.inputRejected.connect(self._too_long)
         self.entry.textEdited.connect(self.refresh)
         self.entry.cursorPositionChanged.connect(lambda *_: self.refresh())
-        self.where = QLabel("", self.entry)
+        self.where = Label("", self.entry)
         self.where.setFont(font(13))
         self.where.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.where.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-        self.hint = QLabel("")
+        self.hint_title = Label("")
+        self.hint_title.setFont(font(13, bold=True))
+        self.hint = Label("")
         self.hint.setFont(font(13))
         self.hint.setWordWrap(True)
-        self.hint.setTextFormat(Qt.TextFormat.RichText)
-        self.plus = QLabel("+")
+        self._wrong = False
+        self.plus = Label("+")
         self.plus.setFont(font(20, bold=True))
         row = QHBoxLayout()
         row.setSpacing(9)
@@ -94,9 +101,13 @@ class NewLine(Guarded, QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(14, 7, 14, 7)
         layout.setSpacing(3)
-        layout.addWidget(self.hint)
+        hints = QHBoxLayout()
+        hints.setSpacing(5)
+        hints.addWidget(self.hint_title, 0, Qt.AlignmentFlag.AlignTop)
+        hints.addWidget(self.hint, 1)
+        layout.addLayout(hints)
         layout.addLayout(row)
-        self.hint.hide()
+        self.show_hint(False)
         self.list = QListWidget(self)
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.setFont(font())
@@ -111,7 +122,8 @@ class NewLine(Guarded, QWidget):
         self.setStyleSheet("")
         self.plus.setStyleSheet(f"color: {t.carnelian}")
         self.where.setStyleSheet(f"color: {t.muted}; background: transparent; padding-right: 9px")
-        self.hint.setStyleSheet(f"color: {t.muted}")
+        self.hint_title.setStyleSheet(f"color: {t.muted}")
+        self.hint.setStyleSheet(f"color: {t.carnelian if self._wrong else t.muted}")
         self._tell_where()
 
     def resizeEvent(self, event: QEvent) -> None:
@@ -137,13 +149,20 @@ class NewLine(Guarded, QWidget):
 
     def show_hint(self, on: bool) -> None:
         self.hint.setVisible(on and bool(self.hint.text()))
+        self.hint_title.setVisible(on and bool(self.hint_title.text()))
+
+    def _say(self, title: str, text: str, wrong: bool = False) -> None:
+        self.hint_title.setText(f"{title}:" if title else "")
+        self.hint.setText(text)
+        if wrong != self._wrong:
+            self._wrong = wrong
+            self.restyle()
 
     def refresh(self, *_: object) -> None:
         text = self.entry.text()
         hint = hint_at(text, self.entry.cursorPosition())
         self._start = hint.start
-        title = f"<b>{_escape(hint.title)}</b>: " if hint.title else ""
-        self.hint.setText(title + _escape(hint.help))
+        self._say(hint.title, hint.help)
         self.show_hint(self.entry.hasFocus())
         self._tell_where()
         typed = text[hint.start : self.entry.cursorPosition()]
@@ -166,6 +185,14 @@ class NewLine(Guarded, QWidget):
         self.list.setGeometry(spot.x(), top, 190, height)
         self.list.show()
         self.list.raise_()
+
+    def _too_long(self) -> None:
+        if len(self.entry.text()) >= LONGEST:
+            self.session.say(
+                f"A line takes up to {LONGEST:,} characters; what is beyond was left out. Paste it onto the canvas "
+                "instead: Ctrl+V there adds shapes of any length.",
+                "problem",
+            )
 
     def move_choice(self, way: int) -> None:
         count = self.list.count()
@@ -209,7 +236,7 @@ class NewLine(Guarded, QWidget):
         try:
             shapes = parse_text(text) if text.rstrip().endswith(")") and "=" in text else [parse_line(text)]
         except ChalcedonError as problem:
-            self.hint.setText(f"<span style='color:{theme().carnelian}'>{_escape(str(problem))}</span>")
+            self._say("", str(problem), wrong=True)
             self.show_hint(True)
             self.list.hide()
             return
@@ -231,7 +258,3 @@ class NewLine(Guarded, QWidget):
         self.session.dress(shape)  # type: ignore[arg-type]
         for name, value in named.items():
             shape.store(name, value)  # type: ignore[attr-defined]
-
-
-def _escape(text: str) -> str:
-    return text.replace("&", "&amp;").replace("<", "&lt;")

@@ -6,10 +6,11 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QToolButton
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QToolButton
 
 from chalcedon.desk.colorpicker import ColorPicker, chip_icon
-from chalcedon.desk.panel import Panel
+from chalcedon.desk.panel import Panel, dispose
+from chalcedon.desk.plain import Label, set_tip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import theme
 from chalcedon.scene import palette
@@ -24,9 +25,9 @@ class PalettePanel(Panel):
     def __init__(self, session: Session) -> None:
         super().__init__("Palette", session)
         self.rows: dict[str, dict[str, Any]] = {}
+        self.picker: ColorPicker | None = None
         layout = self.column
-        self.empty = QLabel("No named colours yet. Shapes refer to a named colour,\nso a change here changes them all.")
-        self.empty.setStyleSheet(f"color: {theme().muted};")
+        self.empty = Label("No named colours yet. Shapes refer to a named colour,\nso a change here changes them all.")
         layout.addWidget(self.empty)
         self.grid = QGridLayout()
         self.grid.setHorizontalSpacing(8)
@@ -37,13 +38,16 @@ class PalettePanel(Panel):
         self.add = QPushButton("Add a colour")
         self.add.clicked.connect(self._add)
         self.gather = QPushButton("Name the fill of the selection")
-        self.gather.setToolTip("Puts that colour into the palette, and has every shape that uses it refer to it")
+        set_tip(self.gather, "Puts that colour into the palette, and has every shape that uses it refer to it")
         self.gather.clicked.connect(self._gather)
         for button in (self.add, self.gather):
             foot.addWidget(button)
         foot.addStretch()
         layout.addLayout(foot)
-        self.refresh()
+
+    def restyle(self) -> None:
+        super().restyle()
+        self.empty.setStyleSheet(f"color: {theme().muted};")
 
     def refresh(self) -> None:
         """Shows the palette as it is now."""
@@ -75,12 +79,12 @@ class PalettePanel(Panel):
         users = users_of(self.session.scene, name)
         used = QPushButton(f"used by {len(users)}" if users else "not used")
         used.setEnabled(bool(users))
-        used.setToolTip(", ".join(s.id for s in users[:30]))
+        set_tip(used, ", ".join(s.id for s in users[:30]))
         used.clicked.connect(lambda: self._select(name))
         away = QToolButton()
         away.setText("×")
         away.setAccessibleName(f"Take {name} out of the palette")
-        away.setToolTip("What uses it keeps the colour as its own")
+        set_tip(away, "What uses it keeps the colour as its own")
         away.clicked.connect(lambda: self._remove(name))
         for column, widget in enumerate((chip, title, text, used, away)):
             self.grid.addWidget(widget, i, column)
@@ -103,8 +107,8 @@ class PalettePanel(Panel):
             self.attempt(lambda: self._put({**pairs, name: text}, f"Change the colour {name}", gesture))
 
     def _pick(self, name: str, color: str) -> None:
-        picker = ColorPicker(self.session.scene, color, name, False, True)
-        self.picker = picker
+        dispose(self.picker)
+        self.picker = picker = ColorPicker(self.session.scene, color, name, False, True)
         gesture = object()
         picker.picked.connect(lambda paint: None if palette_name(paint) else self._recolor(name, paint, gesture))
         picker.closed.connect(self.session.end_gesture)
@@ -138,5 +142,7 @@ class PalettePanel(Panel):
                 self.rows[name]["name"].selectAll()
 
     def open_at(self, spot: QPoint) -> None:
+        self.complaint.setText("")
+        self.refresh()
         self.show_at(spot)
         self.add.setFocus()

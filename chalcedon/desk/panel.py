@@ -4,27 +4,34 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+import shiboken6
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QFrame, QLabel, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QVBoxLayout
 
 from chalcedon.desk.guard import Guarded
+from chalcedon.desk.plain import Label
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ChalcedonError
 
 
 class Popup(Guarded, QFrame):
-    """A frame that closes when something else is clicked."""
+    """A frame that closes when something else is clicked. It is made once, or given to `dispose` before the next of its
+    kind is made: what it holds refers back to it, so that nothing else would ever free it."""
 
     def __init__(self, name: str) -> None:
         super().__init__(None, Qt.WindowType.Popup)
-        t = theme()
         self.setObjectName("popup")
-        self.setStyleSheet(f"QFrame#popup {{ background: {t.panel}; border: 1px solid {t.line}; }}")
         self.setAccessibleName(name)
+
+    def restyle(self) -> None:
+        """Takes the colours of the theme."""
+        t = theme()
+        self.setStyleSheet(f"QFrame#popup {{ background: {t.panel}; border: 1px solid {t.line}; }}")
 
     def show_at(self, spot: QPoint) -> None:
         """Shows the popup with its corner at a screen point, kept on the screen."""
+        self.restyle()
         self.adjustSize()
         screen = self.screen().availableGeometry()
         size = self.sizeHint()
@@ -33,6 +40,13 @@ class Popup(Guarded, QFrame):
             max(screen.top(), min(spot.y(), screen.bottom() - size.height())),
         )
         self.show()
+
+
+def dispose(popup: Popup | None) -> None:
+    """Closes a popup and deletes it now. Not to be called by anything that the popup itself has called."""
+    if popup is not None and shiboken6.isValid(popup):
+        popup.close()
+        shiboken6.delete(popup)
 
 
 class Panel(Popup):
@@ -44,11 +58,14 @@ class Panel(Popup):
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(12, 10, 12, 12)
         self.column.setSpacing(6)
-        head = QLabel(title)
+        head = Label(title)
         head.setFont(font(15, bold=True))
         self.column.addWidget(head)
-        self.complaint = QLabel("")
+        self.complaint = Label("")
         self.complaint.setWordWrap(True)
+
+    def restyle(self) -> None:
+        super().restyle()
         self.complaint.setStyleSheet(f"color: {theme().carnelian};")
 
     def refresh(self) -> None:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QRectF, Qt, QTimer
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
-from PySide6.QtWidgets import QToolTip, QWidget
+from PySide6.QtWidgets import QWidget
 
 from chalcedon.desk.chips import chip_brush, palette_of
 from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger.parts import show
+from chalcedon.desk.plain import show_tip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.hit import Finding, probe
@@ -238,7 +239,7 @@ class Probe(Guarded, QWidget):
             self.setCursor(Qt.CursorShape.PointingHandCursor if hot >= 0 else Qt.CursorShape.ArrowCursor)
             if hot >= 0:
                 who = self._found[self._first + hot].shape.id
-                QToolTip.showText(event.globalPosition().toPoint(), f"Select {who}", self)
+                show_tip(event.globalPosition().toPoint(), f"Select {who}", self)
             self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

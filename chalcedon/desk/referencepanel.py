@@ -7,9 +7,10 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QPushButton
 
 from chalcedon.desk.panel import Panel
+from chalcedon.desk.plain import Label
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import theme
 from chalcedon.files.images import image_size, source_for
@@ -32,9 +33,8 @@ class ReferencePanel(Panel):
         super().__init__("Reference picture", session)
         self.measured = measured
         layout = self.column
-        self.about = QLabel("")
+        self.about = Label("")
         self.about.setWordWrap(True)
-        self.about.setStyleSheet(f"color: {theme().muted};")
         layout.addWidget(self.about)
         grid = QGridLayout()
         self.fields: dict[str, QLineEdit] = {}
@@ -43,9 +43,9 @@ class ReferencePanel(Panel):
             entry.setFixedWidth(90)
             entry.setAccessibleName(f"Reference {word}")
             entry.editingFinished.connect(partial(self._typed, word, name, part))
-            grid.addWidget(QLabel(word), i, 0)
+            grid.addWidget(Label(word), i, 0)
             grid.addWidget(entry, i, 1)
-            grid.addWidget(QLabel(unit), i, 2)
+            grid.addWidget(Label(unit), i, 2)
             self.fields[word] = entry
         layout.addLayout(grid)
         self.real = QLineEdit()
@@ -67,7 +67,10 @@ class ReferencePanel(Panel):
             foot.addWidget(button)
         foot.addStretch()
         layout.addLayout(foot)
-        self.refresh()
+
+    def restyle(self) -> None:
+        super().restyle()
+        self.about.setStyleSheet(f"color: {theme().muted};")
 
     def refresh(self) -> None:
         scene = self.session.scene
@@ -147,5 +150,8 @@ class ReferencePanel(Panel):
         self.attempt(act)
 
     def open_at(self, spot: QPoint) -> None:
+        self.complaint.setText("")
+        self.real.clear()
+        self.refresh()
         self.show_at(spot)
         (self.fields["opacity"] if self.session.scene.reference else self.choose).setFocus()

@@ -11,7 +11,8 @@ from PySide6.QtCore import QObject, Signal
 
 from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.evaluate.checkup import Remark
-from chalcedon.files import open_scene, save_scene
+from chalcedon.files.recovery import Entry
+from chalcedon.files.seen import Seen, open_seen, save_seen
 from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Image, Scene, Shape, Text
@@ -42,6 +43,8 @@ class Session(QObject):
     """A text is to be written on the canvas."""
     choose_image = Signal(object)
     """A file is to be chosen for an image."""
+    saved = Signal()
+    """The scene was written to a file."""
     said = Signal(str, str)
     """A sentence for the person, and its kind: note or problem."""
 
@@ -51,8 +54,12 @@ class Session(QObject):
         self.path: Path | None = None
         self.name = "untitled"
         """What the scene is called while it is in no file."""
-        self.stamp: tuple[int, int, int] | None = None
-        """Identity, size and time of the file when it was read or written last."""
+        self.seen: Seen | None = None
+        """What the file held when it was read or written last."""
+        self.missing = False
+        """Whether the file was deleted or moved by another program since."""
+        self.recovered: Entry | None = None
+        """Where unsaved work was found that is open here now."""
         self.selection: list[Shape] = []
         self.active_group: Group
         self.value_focus: tuple[Shape, str, tuple[int, ...]] | None = None
@@ -76,6 +83,8 @@ class Session(QObject):
     def _install(self, scene: Scene) -> None:
         if hasattr(self, "display"):
             self.display.detach()
+            self._forget_recovered()  # it was saved, or the person said that it may go
+        self.missing = False
         self.scene = scene
         self.display = DisplayList(scene)
         self.tester = HitTester(scene, self.display)
@@ -91,16 +100,15 @@ class Session(QObject):
     def new(self, scene: Scene | None = None, name: str = "untitled") -> None:
         """A scene that is in no file yet, empty or the given one."""
         self._install(scene or Scene())
-        self.path = self.stamp = None
+        self.path = self.seen = None
         self.name = name
         self.replaced.emit()
 
     def open(self, path: Path) -> list[str]:
         """Opens a file and returns what was wrong in it. Raises ChalcedonError; the open scene then stays."""
-        stamp = stamp_of(path)
-        opened = open_scene(path)
+        opened, seen = open_seen(path)
         self._install(opened.scene)
-        self.path, self.stamp = path, stamp
+        self.path, self.seen = path, seen
         self.replaced.emit()
         return [*opened.notices, *map(str, opened.problems), *self._grave()]
 
@@ -110,16 +118,37 @@ class Session(QObject):
 
         return [str(r) for r in check_links(self.display) if r.grave]
 
-    def save(self, path: Path) -> None:
-        """Writes the scene. Raises ChalcedonError; scene and file are then as they were."""
-        save_scene(self.scene, path)
-        self.path, self.stamp = path, stamp_of(path)
+    def recover(self, entry: Entry) -> list[str]:
+        """Opens unsaved work of an earlier run. It stays unsaved, and belongs to the file that it was of."""
+        opened, _ = open_seen(entry.scene_file)
+        self._install(opened.scene)
+        self.scene.folder = str(entry.path.parent) if entry.path is not None else None
+        self.path, self.name = entry.path, entry.name
+        self.seen = entry.seen
+        self.scene.history.mark_unsaved()
+        self.recovered = entry
+        self.replaced.emit()
+        return [*opened.notices, *map(str, opened.problems)]
+
+    def save(self, path: Path) -> list[str]:
+        """Writes the scene; gives sentences about what of the old file could not be kept. Raises ChalcedonError; scene
+        and file are then as they were."""
+        lost, self.seen = save_seen(self.scene, path)
+        self.path, self.missing = path, False
         self.scene.history.mark_saved()
+        self._forget_recovered()
         self.lost_links = []
         if self.scene.folder != str(path.parent):
             self.scene.folder = str(path.parent)  # links are looked for there from now on
             self.replaced_pictures()
             self.lost_links = self._grave()
+        self.saved.emit()
+        return lost
+
+    def _forget_recovered(self) -> None:
+        if self.recovered is not None:
+            self.recovered.remove()
+            self.recovered = None
 
     def replaced_pictures(self) -> None:
         """Linked images may look different: everything that shows one is painted again."""
@@ -132,9 +161,21 @@ class Session(QObject):
     def title(self) -> str:
         return self.path.stem if self.path else self.name
 
-    def changed_underneath(self) -> bool:
-        """Whether another program wrote the file since it was read or written here."""
-        return self.path is not None and self.stamp is not None and stamp_of(self.path) not in (self.stamp, None)
+    @property
+    def unsaved(self) -> bool:
+        """Whether something of the scene is in no file."""
+        return self.scene.history.changed or self.missing
+
+    def changed_underneath(self, thorough: bool = False) -> bool:
+        """Whether another program wrote the file since it was read or written here. A `thorough` look compares what
+        it holds, whatever its size and time say."""
+        return self.path is not None and self.seen is not None and self.seen.differs(self.path, thorough)
+
+    def look_for_file(self) -> bool:
+        """Notes whether the file is still there. Gives whether that is other than before."""
+        missing = self.path is not None and self.seen is not None and not self.path.exists()
+        changed, self.missing = missing != self.missing, missing
+        return changed
 
     # editing
 
@@ -286,11 +327,3 @@ class Session(QObject):
     def set_next(self, name: str, value: Any) -> None:
         setattr(self, f"next_{name}", value)
         self.next_paint_changed.emit()
-
-
-def stamp_of(path: Path) -> tuple[int, int, int] | None:
-    try:
-        s = path.stat()
-    except OSError:
-        return None
-    return s.st_ino, s.st_size, s.st_mtime_ns

@@ -6,13 +6,15 @@ from typing import Any
 
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QLabel, QSizePolicy, QToolButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QSizePolicy, QToolButton, QWidget
 
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.colorpicker import ColorPicker
 from chalcedon.desk.glyphs import icon
 from chalcedon.desk.guard import Guarded
+from chalcedon.desk.panel import dispose
+from chalcedon.desk.plain import Label, set_tip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 
@@ -60,9 +62,10 @@ class PaintChip(Guarded, QToolButton):
     def __init__(self, session: Session, name: str) -> None:
         super().__init__()
         self.session, self.name = session, name
+        self.picker: ColorPicker | None = None
         self.setFixedSize(24, 24)
         self.setAccessibleName(f"Next shape's {name}")
-        self.setToolTip(f"The {name} that the next shape gets")
+        set_tip(self, f"The {name} that the next shape gets")
         self.clicked.connect(self._pick)
         session.next_paint_changed.connect(self.update)
 
@@ -85,6 +88,7 @@ class PaintChip(Guarded, QToolButton):
         painter.end()
 
     def _pick(self) -> None:
+        dispose(self.picker)
         self.picker = ColorPicker(self.session.scene, self.value, f"{self.name} of the next shape")
         self.picker.picked.connect(lambda color: self.session.set_next(self.name, color))
         self.picker.named.connect(self.session.set_palette)
@@ -107,7 +111,7 @@ class Strip(QWidget):
             button.setIconSize(QSize(22, 22))
             name = kind or "select"
             what = f"Make {article(kind)}" if kind else "Select and move"
-            button.setToolTip(f"{what} ({KEYS[kind]})" + (" · double-click to make several" if kind else ""))
+            set_tip(button, f"{what} ({KEYS[kind]})" + (" · double-click to make several" if kind else ""))
             button.setAccessibleName(what)
             button.clicked.connect(lambda _=False, k=kind: canvas.set_kind(k))
             button.doubled.connect(lambda k=kind: canvas.set_kind(k, lock=True))
@@ -118,14 +122,14 @@ class Strip(QWidget):
             if not kind:
                 layout.addWidget(_rule())
         layout.addWidget(_rule())
-        self.next = QLabel("next shape")
+        self.next = Label("next shape")
         layout.addSpacing(4)
         layout.addWidget(self.next)
         layout.addSpacing(3)
         self.fill, self.stroke = PaintChip(session, "fill"), PaintChip(session, "stroke")
         layout.addWidget(self.fill)
         layout.addWidget(self.stroke)
-        self.into = QLabel("")
+        self.into = Label("")
         # takes what room there is, and asks for none: the ledger must not move when a group is selected
         self.into.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         layout.addSpacing(8)
@@ -142,18 +146,18 @@ class Strip(QWidget):
         self.measure = QToolButton()
         self.measure.setText("measure")
         self.measure.setCheckable(True)
-        self.measure.setToolTip("Measure between points (D)")
+        set_tip(self.measure, "Measure between points (D)")
         self.measure.setAccessibleName("Measure between points")
         self.measure.clicked.connect(self.canvas.measure)
         group.addButton(self.measure)
         layout.addWidget(self.measure)
         self.zoom = QToolButton()
-        self.zoom.setToolTip("Zoom to 100 % (1)")
+        set_tip(self.zoom, "Zoom to 100 % (1)")
         self.zoom.setAccessibleName("Zoom to 100 %")
         self.zoom.clicked.connect(lambda: self.canvas.zoom_to(1.0))
         self.fit = QToolButton()
         self.fit.setText("fit")
-        self.fit.setToolTip("Show the whole page (0)")
+        set_tip(self.fit, "Show the whole page (0)")
         self.fit.setAccessibleName("Fit the page")
         self.fit.clicked.connect(self.canvas.fit)
         layout.addWidget(self.zoom)
@@ -179,7 +183,7 @@ class Strip(QWidget):
         group = self.canvas.target_group()
         text = f"goes into {group.id}" if group.id else ""
         self.into.setText(text)
-        self.into.setToolTip(text)
+        set_tip(self.into, text)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

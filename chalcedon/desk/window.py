@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from pathlib import Path
 from typing import Any
 
@@ -10,7 +11,6 @@ from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QPainter, QPaintEv
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
-    QLabel,
     QMainWindow,
     QMenu,
     QMenuBar,
@@ -37,11 +37,13 @@ from chalcedon.desk.newline import NewLine
 from chalcedon.desk.outlining import Outlining
 from chalcedon.desk.palettepanel import PalettePanel
 from chalcedon.desk.placing import Placing
+from chalcedon.desk.plain import Label, cut, in_menu
 from chalcedon.desk.probe import Probe
 from chalcedon.desk.referencepanel import ReferencePanel
 from chalcedon.desk.session import Session
 from chalcedon.desk.strip import Strip
 from chalcedon.desk.theme import font, theme
+from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Shape
 
 LEDGER_WIDTH = 464
@@ -55,9 +57,10 @@ class _Head(Guarded, QWidget):
         self.setFixedHeight(33)
         self.menus = QMenuBar()
         self.menus.setNativeMenuBar(False)
-        self.title = QLabel("", self)
-        self.title.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.title.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.title, self.dot = Label("", self), Label("●", self)
+        for label in (self.title, self.dot):
+            label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self._name = ""
         self.search = QPushButton("Find anything")
         self.search.setFixedWidth(246)
         self.search.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -68,7 +71,7 @@ class _Head(Guarded, QWidget):
         layout.addWidget(self.menus, 0, Qt.AlignmentFlag.AlignVCenter)
         layout.addStretch()
         layout.addWidget(self.search)
-        self.key = QLabel("Ctrl+K", self.search)
+        self.key = Label("Ctrl+K", self.search)
         self.key.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.key.setGeometry(0, 0, 236, 23)
         self.key.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -78,6 +81,8 @@ class _Head(Guarded, QWidget):
         self.menus.setFont(font())
         self.title.setFont(font(bold=True))
         self.title.setStyleSheet(f"color: {t.ink}")
+        self.dot.setFont(font(bold=True))
+        self.dot.setStyleSheet(f"color: {t.carnelian}")
         self.search.setStyleSheet(
             f"QPushButton {{ text-align: left; color: {t.muted}; background: {t.sunken};"
             f" border: 1px solid {t.line}; padding: 2px 10px; }}"
@@ -86,12 +91,26 @@ class _Head(Guarded, QWidget):
         self.key.setFont(font(12))
         self.key.setStyleSheet(f"color: {t.muted}; background: transparent;")
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def show_title(self, name: str, changed: bool) -> None:
+        """The name of the scene, and a dot while something of it isn't saved."""
+        self._name = name
+        self.dot.setVisible(changed)
+        self._place_title()
+
+    def _place_title(self) -> None:
         left = self.menus.sizeHint().width() + 12
-        right = self.width() - 262
-        middle, width = self.width() / 2, 320
-        x = max(left, min(middle - width / 2, right - width))
-        self.title.setGeometry(int(x), 0, int(min(width, right - x)), self.height())
+        right = self.width() - self.search.width() - 16
+        dot = self.dot.sizeHint().width() + 4
+        room = max(0, min(320, right - left - dot))
+        text = self.title.fontMetrics().elidedText(cut(self._name, 200), Qt.TextElideMode.ElideMiddle, room)
+        self.title.setText(text)
+        width = min(room, self.title.sizeHint().width())
+        x = int(max(left, min((self.width() - width) / 2, right - width - dot)))
+        self.title.setGeometry(x, 0, width, self.height())
+        self.dot.setGeometry(x + width + 4, 0, dot, self.height())
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._place_title()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -132,11 +151,13 @@ class Window(Guarded, QMainWindow):
         self.probe = Probe(self.session)
         self.strip = Strip(self.session, self.canvas)
         self.messages = MessageBar(self.canvas)
-        self.hint = QLabel("")
+        self.hint = Label("")
         self.edits = Edits(self.session, lambda: self.ledger.front_first)
         self.outlining = Outlining(self.session, self.canvas, self.messages)
         self.checking = Checking(self.session, self.messages)
         self.placing = Placing(self.session, self.messages)
+        self.palette_panel = PalettePanel(self.session)
+        self.reference_panel = ReferencePanel(self.session, self._measured)
         self.files = Filing(self)
         self.finder = Finder(self)
         self.ledger.repaired.connect(self.checking.repair)
@@ -149,6 +170,7 @@ class Window(Guarded, QMainWindow):
         self.restyle()
         self.show_title()
         self.resize(1280, 800)
+        self.newline.entry.setText(str(self.settings.value("line", "") or ""))
 
     def _build(self) -> None:
         self.head = _Head(self)
@@ -202,6 +224,7 @@ class Window(Guarded, QMainWindow):
         for menu in menus.values():
             menu.aboutToShow.connect(self.refresh_actions)
         self.recent_menu.aboutToShow.connect(self._fill_recent)
+        self._build_context_menu()
 
     def _connect(self) -> None:
         self.session.changed.connect(lambda _changes: self.show_title())
@@ -247,30 +270,27 @@ class Window(Guarded, QMainWindow):
         self.ledger.viewport().update()
 
     def show_title(self) -> None:
-        changed = self.session.scene.history.changed
-        dot = f' <span style="color:{theme().carnelian}">●</span>' if changed else ""
-        name = self.session.title.replace("<", "&lt;")
-        self.head.title.setText(f"{name}{dot}")
-        self.setWindowTitle(f"{self.session.title}[*] · Chalcedon")
+        changed = self.session.unsaved
+        self.head.show_title(self.session.title, changed)
+        self.setWindowTitle(cut(self.session.title, 120).replace("[*]", "[*][*]") + "[*] · Chalcedon")
         self.setWindowModified(changed)
 
     # commands
 
     def show_palette(self) -> None:
         """Opens the palette below the strip."""
-        self.palette_panel = PalettePanel(self.session)
         self.palette_panel.open_at(self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2)))
 
     def show_reference(self) -> None:
         """Opens the panel of the reference picture below the strip."""
-        tool = self.canvas.tool
-
-        def measured() -> tuple[tuple[float, float], float] | None:
-            line = tool if isinstance(tool, MeasureTool) else None
-            return (line.start, line.distance) if line is not None and line.start and line.distance else None
-
-        self.reference_panel = ReferencePanel(self.session, measured)
         self.reference_panel.open_at(self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2)))
+
+    def _measured(self) -> tuple[tuple[float, float], float] | None:
+        """The line measured last: its start and its length."""
+        line = self.canvas.tool
+        if isinstance(line, MeasureTool) and line.start and line.distance:
+            return line.start, line.distance
+        return None
 
     def run_command(self, name: str) -> None:
         """Runs a command by its name, as its menu entry does."""
@@ -303,7 +323,7 @@ class Window(Guarded, QMainWindow):
     def _fill_recent(self) -> None:
         self.recent_menu.clear()
         for path in self.files.recent():
-            self.recent_menu.addAction(Path(path).name + f"   {Path(path).parent}").triggered.connect(
+            self.recent_menu.addAction(in_menu(f"{Path(path).name}   {Path(path).parent}")).triggered.connect(
                 lambda _=False, p=path: self.files.open_recent(p)
             )
         if self.recent_menu.isEmpty():
@@ -311,7 +331,10 @@ class Window(Guarded, QMainWindow):
 
     def _context_menu(self, spot: QPoint) -> None:
         self.refresh_actions()
-        menu = QMenu(self)
+        self.context.popup(spot)
+
+    def _build_context_menu(self) -> None:
+        self.context = QMenu(self)
         for name in (
             "edit.cut",
             "edit.copy",
@@ -335,10 +358,9 @@ class Window(Guarded, QMainWindow):
             "edit.around",
         ):
             if name:
-                menu.addAction(self.actions_by_name[name])
+                self.context.addAction(self.actions_by_name[name])
             else:
-                menu.addSeparator()
-        menu.popup(spot)
+                self.context.addSeparator()
 
     def rename(self) -> None:
         self.ledger.setFocus()
@@ -369,13 +391,32 @@ class Window(Guarded, QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.ledger.acts.close_editor()
-        if self._sure or not self.session.scene.history.changed:
-            self.settings.setValue("geometry", self.saveGeometry())
-            self.canvas.shut()
+        if self._sure or not self.session.unsaved:
+            self._end()
             event.accept()
             return
         event.ignore()
         self.files.before_closing(self._close_now)
+
+    def _end(self) -> None:
+        self.settings.setValue("geometry", self.saveGeometry())
+        self.settings.setValue("line", self.newline.entry.text())  # half typed: it is there again at the next start
+        self.files.looking.stop()
+        self.canvas.shut()
+
+    def end_now(self) -> None:
+        """Ends without a question, as a signal from outside asks; unsaved work is kept for the next start."""
+        self.ledger.acts.close_editor()
+        if self.canvas.words is not None:
+            self.canvas.words.finish(keep=True)
+        try:
+            self.files.keep_unsaved()
+        except (ChalcedonError, OSError) as problem:
+            print(f"chalcedon: unsaved work could not be kept: {problem}", file=sys.stderr)
+        self._end()
+        self._sure = True
+        self.close()
+        QApplication.quit()
 
     def _close_now(self) -> None:
         self._sure = True

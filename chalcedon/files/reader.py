@@ -37,6 +37,13 @@ class Opened:
 
 def open_scene(path: str | os.PathLike[str]) -> Opened:
     """Reads a scene file. Raises ChalcedonError, with a sentence, when it can't be opened at all."""
+    opened = read_scene(read_file(path), os.fspath(path))
+    opened.scene.folder = os.path.dirname(os.path.abspath(path))
+    return opened
+
+
+def read_file(path: str | os.PathLike[str]) -> bytes:
+    """The bytes of a scene file. Raises ChalcedonError when they can't be had."""
     name = os.fspath(path)
     try:
         about = os.stat(name)
@@ -47,7 +54,7 @@ def open_scene(path: str | os.PathLike[str]) -> Opened:
             raise ChalcedonError(
                 f"the file has {size // 2**20} MB; scenes up to {LARGEST // 2**20} MB are opened.", name
             )
-        data = Path(name).read_bytes()
+        return Path(name).read_bytes()
     except FileNotFoundError:
         raise ChalcedonError("there is no such file.", name) from None
     except IsADirectoryError:
@@ -57,9 +64,6 @@ def open_scene(path: str | os.PathLike[str]) -> Opened:
     except (OSError, ValueError) as error:
         reason = getattr(error, "strerror", None) or error
         raise ChalcedonError(f"the file can't be read: {reason}.", name) from None
-    opened = read_scene(data, name)
-    opened.scene.folder = os.path.dirname(os.path.abspath(name))
-    return opened
 
 
 def read_scene(data: bytes, name: str = "scene") -> Opened:

@@ -18,8 +18,7 @@ from chalcedon.geometry.boxes import Box, is_empty, union
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.fit import with_fewer_curves
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
-from chalcedon.geometry.path import subpaths
-from chalcedon.geometry.path import Path, PathBuilder
+from chalcedon.geometry.path import Path, PathBuilder, subpaths
 from chalcedon.geometry.stroke import Pen, StrokeRegion
 from chalcedon.problems import ChalcedonError
 

@@ -50,8 +50,10 @@ def ellipse(rx: float, ry: float) -> Path:
         kx, ky = rx * QUARTER, ry * QUARTER
         return Path(
             "MCCCCZ",
-            (rx, 0.0, rx, ky, kx, ry, 0.0, ry, -kx, ry, -rx, ky, -rx, 0.0)
-            + (-rx, -ky, -kx, -ry, 0.0, -ry, kx, -ry, rx, -ky, rx, 0.0),
+            (
+                *(rx, 0.0, rx, ky, kx, ry, 0.0, ry, -kx, ry, -rx, ky, -rx, 0.0),
+                *(-rx, -ky, -kx, -ry, 0.0, -ry, kx, -ry, rx, -ky, rx, 0.0),
+            ),
         )
     coords = [rx, 0.0]
     for quarter in range(4):

@@ -186,9 +186,9 @@ class _Sub:
     def contains(self, x: float, y: float) -> bool:
         for i in self._rows[self._row(y)]:
             left, top, right, bottom = self._boxes[i]
-            if left <= x <= right and top <= y <= bottom:
-                if self._runs[i].made(self._pen, self._tolerance).contains(x, y):
-                    return True
+            inside = left <= x <= right and top <= y <= bottom
+            if inside and self._runs[i].made(self._pen, self._tolerance).contains(x, y):
+                return True
         return False
 
     def pieces(self) -> Iterator[Pieces]:

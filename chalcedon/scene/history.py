@@ -42,6 +42,10 @@ class History:
         if self.done:
             self.done[-1].gesture = None
 
+    def mark_unsaved(self) -> None:
+        """The scene as it is now is in no file."""
+        self._saved_lost = True
+
     def mark_saved(self) -> None:
         self._saved = self.done[-1] if self.done else None
         self._saved_lost = False

@@ -56,7 +56,7 @@ def test_every_part_shows_a_drag_while_it_goes_on(desk):
     summary, _spot = desk.cell("wall", "number", "at", (0,), opened=False)
     assert summary.text == "150"
     assert {f.shape.id: f.part for f in desk.w.probe.findings}["wall"] == "fill"
-    assert desk.w.isWindowModified() and "●" in desk.w.head.title.text()
+    assert desk.w.isWindowModified() and desk.w.head.dot.isVisible()
     QTest.mouseRelease(desk.w.canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, desk.spot(200, 170))
 
 

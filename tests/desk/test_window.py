@@ -36,7 +36,7 @@ def test_new_line_completes_and_hints(desk):
     desk.key(Key.Key_Tab, widget=line.entry)
     assert line.entry.text() == "circle "
     desk.type("10 20 ", line.entry)
-    assert "radius" in line.hint.text() and "centre to edge" in line.hint.text()
+    assert "radius" in line.hint_title.text() and "centre to edge" in line.hint.text()
     desk.type("30 ro", line.entry)
     desk.key(Key.Key_Down, widget=line.entry)
     desk.key(Key.Key_Return, widget=line.entry)

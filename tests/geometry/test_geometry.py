@@ -10,10 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PySide6.QtGui import QTransform
 
-from chalcedon.geometry import EMPTY, Affine, Box, Path, PathBuilder
+from chalcedon.geometry import EMPTY, Affine, Box, Path, PathBuilder, stroke
 from chalcedon.geometry import primitives as make
 from chalcedon.geometry import round as about
-from chalcedon.geometry import stroke
 from chalcedon.geometry.boxes import from_corners, inflate, is_empty, overlap, union
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.curves import cubic_extrema, cubic_point, quadratic_extrema, quadratic_point, split_cubic

@@ -4,7 +4,7 @@ import pytest
 from agree import Agreement, pixels
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from strategies import angle, anchor, factor, flags
+from strategies import anchor, angle, factor, flags
 
 from chalcedon.painter import render_image
 from chalcedon.scene import (

@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from chalcedon.desk.guard import Guarded
+from chalcedon.desk.plain import set_tip
 from chalcedon.desk.theme import font, theme
 
 if TYPE_CHECKING:
@@ -38,7 +39,7 @@ class PointBar(Guarded, QWidget):
         for name, text, tip in ACTS:
             button = QToolButton()
             button.setText(text)
-            button.setToolTip(tip)
+            set_tip(button, tip)
             button.setFont(font())
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the keys go on working on the points
             button.clicked.connect(lambda _=False, n=name: self._act(n))

@@ -11,6 +11,7 @@ from chalcedon.desk.colorpicker import ColorPicker
 from chalcedon.desk.ledger.cells import ROW, Cell
 from chalcedon.desk.ledger.editor import CellEditor, step_of
 from chalcedon.desk.ledger.parts import moved, part, with_part
+from chalcedon.desk.panel import dispose
 from chalcedon.evaluate.descriptions import set_description
 from chalcedon.evaluate.hold import set_anchor, set_pivot
 from chalcedon.evaluate.stepping import bake
@@ -38,6 +39,15 @@ class CellActs:
 
     def __init__(self, ledger: Ledger) -> None:
         self.ledger = ledger
+        self.picker: ColorPicker | None = None
+        self._menu: QMenu | None = None
+
+    def _fresh_menu(self) -> QMenu:
+        """The one menu for choices, emptied."""
+        if self._menu is None:
+            self._menu = QMenu(self.ledger)
+        self._menu.clear()
+        return self._menu
 
     def cursor_for(self, cell: Cell | None) -> Qt.CursorShape:
         if cell is None:
@@ -207,7 +217,7 @@ class CellActs:
         assert owner is not None
         kind = owner.declared(cell.name).kind
         assert isinstance(kind, Choice | Anchor)
-        menu = QMenu(self.ledger)
+        menu = self._fresh_menu()
         for word in kind.words:
             action = menu.addAction(word.replace("-", " "))
             action.setCheckable(True)
@@ -218,7 +228,7 @@ class CellActs:
     def _choose_step(self, cell: Cell, replace: bool) -> None:
         owner = cell.owner
         assert owner is not None
-        menu = QMenu(self.ledger)
+        menu = self._fresh_menu()
         for op in OPS:
             action = menu.addAction(op)
             action.triggered.connect(lambda _=False, o=op: self.add_step(owner, o, cell.path[0] if replace else None))
@@ -250,6 +260,7 @@ class CellActs:
         value = cell.value.last if isinstance(cell.value, Formula) else cell.value
         who = owner.id if isinstance(owner, Shape) else "scene"
         part_of = bool(cell.path)  # a colour inside a value, such as the shadow's
+        dispose(self.picker)
         self.picker = ColorPicker(self.ledger.session.scene, value, f"{cell.name} of {who}", not part_of, part_of)
         gesture = object()
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.ledger.parts import exact, with_part
+from chalcedon.desk.plain import set_tip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate.descriptions import set_description
@@ -119,7 +120,7 @@ class CellEditor(Guarded, QLineEdit):
 
     def _complain(self, text: str) -> None:
         self._style(bool(text))
-        self.setToolTip(text)
+        set_tip(self, text)
         self.complained.emit(text)
 
     # ending

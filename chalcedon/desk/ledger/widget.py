@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
-from PySide6.QtWidgets import QAbstractScrollArea, QFrame, QToolTip
+from PySide6.QtWidgets import QAbstractScrollArea, QFrame
 
 from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger import cells as lay
@@ -18,6 +18,7 @@ from chalcedon.desk.ledger.pointer import LedgerPointer
 from chalcedon.desk.ledger.rowpaint import RowPainter
 from chalcedon.desk.ledger.rows import Row, flatten
 from chalcedon.desk.ledger.thumbs import SIDE, Thumbs
+from chalcedon.desk.plain import show_tip
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes, Node
 from chalcedon.evaluate.descriptions import describe
@@ -375,7 +376,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
             at = self.viewport().mapFrom(self, event.pos())
             _shape, cell, _top = self.cell_at(at.x(), at.y())
-            QToolTip.showText(event.globalPos(), self.tip(cell) if cell is not None else "", self)
+            show_tip(event.globalPos(), self.tip(cell) if cell is not None else "", self)
             return True
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and self.keys.overrides(event):
             event.accept()
