@@ -288,28 +288,29 @@ class DisplayList:
         order: list[Node] = []
         layers: list[Layer] = []
         cutters: list[tuple[Node, int, int]] = []
-
-        def visit(group: Node) -> None:
-            mark, first, cutting = len(layers), len(order), False
-            for child in group.children:
-                start = len(order)
-                if child.group:
-                    visit(child)
-                else:
-                    order.append(child)
-                if child.cuts and child.visible:
-                    cutting = True
-                    cutters.extend((leaf, first, start) for leaf in child.walk_leaves())
-            if len(order) > first and (cutting or _is_layer(group)):
-                layers.insert(mark, Layer(first, len(order), group))
-
-        visit(self.root)
+        _sort_group(self.root, order, layers, cutters)
         self.order = order
         self.layers = layers
         self.cutters = cutters
         self.rank = rank = [-1] * len(self.slots)
         for i, node in enumerate(order):
             rank[node.slot] = i
+
+
+def _sort_group(group: Node, order: list[Node], layers: list[Layer], cutters: list[tuple[Node, int, int]]) -> None:
+    """Adds what is in a group. A function by itself: one that knew the lists would keep them all in a cycle."""
+    mark, first, cutting = len(layers), len(order), False
+    for child in group.children:
+        start = len(order)
+        if child.group:
+            _sort_group(child, order, layers, cutters)
+        else:
+            order.append(child)
+        if child.cuts and child.visible:
+            cutting = True
+            cutters.extend((leaf, first, start) for leaf in child.walk_leaves())
+    if len(order) > first and (cutting or _is_layer(group)):
+        layers.insert(mark, Layer(first, len(order), group))
 
 
 def _is_layer(group: Node) -> bool:

@@ -7,13 +7,14 @@ large scene can be placed before anything is drawn. Tests hold them to each othe
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import lru_cache
 from typing import Any
+
+from cachetools import LRUCache, cached
 
 from chalcedon.geometry import EMPTY, Box, Path
 from chalcedon.geometry import primitives as make
 from chalcedon.geometry import round as about
-from chalcedon.geometry.pathdata import outline_of, parse_path
+from chalcedon.geometry.pathdata import REMEMBERED, outline_of, parse_path
 from chalcedon.geometry.spline import through
 from chalcedon.scene import shapes as kinds
 from chalcedon.scene.declare import Stored
@@ -99,7 +100,7 @@ _register_by_outline(RegularPolygon, "sides", "radius", "facing", outline=about.
 _register_by_outline(Star, "tips", "outer", "inner", "facing", outline=about.star)
 
 
-@lru_cache(maxsize=4096)
+@cached(LRUCache(REMEMBERED, getsizeof=lambda path: 10 + len(path.verbs)))
 def _path(data: str) -> Path:
     return outline_of(parse_path(data).segments)
 

@@ -8,8 +8,9 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterable
-from functools import lru_cache
 from typing import NamedTuple
+
+from cachetools import LRUCache, cached
 
 from chalcedon.geometry.affine import Affine
 from chalcedon.geometry.path import Path, PathBuilder
@@ -22,6 +23,8 @@ _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _BETWEEN = re.compile(r"[ \t\n\f\r]*,?[ \t\n\f\r]*")
 _BLANK = re.compile(r"[ \t\n\f\r]*")
 LARGEST = 1e9
+REMEMBERED = 300_000
+"""Segments of path data that are remembered."""
 
 
 class Segment(NamedTuple):
@@ -49,7 +52,7 @@ class _Wrong(Exception):
         self.message, self.position = message, position
 
 
-@lru_cache(maxsize=4096)
+@cached(LRUCache(REMEMBERED, getsizeof=lambda parsed: 10 + len(parsed.segments)))
 def parse_path(text: str) -> Parsed:
     """The segments of path data. Never raises: what precedes an error is given with it."""
     reader = _Reader(text)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import weakref
 from collections.abc import Container
 from typing import Any
 
@@ -187,15 +186,13 @@ def distance_to_paint(node: Node, x: float, y: float) -> tuple[float, str] | Non
     return None
 
 
-_testers: weakref.WeakKeyDictionary[Scene, HitTester] = weakref.WeakKeyDictionary()
-
-
 def hit_test(scene: Scene, x: float, y: float, **options: Any) -> list[Hit]:
     """The shapes at (x, y) in scene px, front to back. Options as in HitTester.hit_test.
 
     What is derived from the scene is kept as long as the scene lives, so repeated calls are fast.
     """
-    tester = _testers.get(scene)
+    tester = scene.kept.get("hit tester")
     if tester is None:
-        tester = _testers[scene] = HitTester(scene)
-    return tester.hit_test(x, y, **options)
+        tester = scene.kept["hit tester"] = HitTester(scene)
+    found: list[Hit] = tester.hit_test(x, y, **options)
+    return found

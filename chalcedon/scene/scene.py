@@ -22,7 +22,7 @@ Observer = Callable[[Edit], None]
 class Scene(Declared):
     """A whole document. Every change is an edit, recorded in `history`, and told to `observers`."""
 
-    __slots__ = ("__weakref__", "_by_id", "_hints", "_open", "folder", "history", "observers", "top")
+    __slots__ = ("__weakref__", "_by_id", "_hints", "_open", "folder", "history", "kept", "observers", "top")
 
     kind = "scene"
     size: Property[tuple[float, float]] = Property(
@@ -57,6 +57,8 @@ class Scene(Declared):
         self._open: UndoStep | None = None
         self.history = History()
         self.observers: list[Observer] = []
+        self.kept: dict[str, Any] = {}
+        """What others derive from the scene and keep exactly as long as it lives, each under a name of its own."""
         self.folder: str | None = None
         """Where linked files are looked for; set by whoever opens or saves the scene."""
         self.top = Group()

@@ -6,10 +6,10 @@ import bisect
 import itertools
 import re
 from collections.abc import Sequence
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
+from cachetools import LRUCache, cached
 
 from chalcedon.geometry.boxes import Box
 from chalcedon.geometry.path import Path
@@ -19,6 +19,10 @@ from chalcedon.text.shape import Run, Shaped, Style, shape
 
 LONGEST = 100_000
 """Characters that are laid out; what is beyond is kept, and said not to be shown."""
+
+
+REMEMBERED = 300_000
+"""Glyphs of layouts that are remembered."""
 
 
 class Block(NamedTuple):
@@ -89,7 +93,7 @@ class _Part(NamedTuple):
     base: int
 
 
-@lru_cache(maxsize=256)
+@cached(LRUCache(REMEMBERED, getsizeof=lambda layout: 20 + len(layout.glyphs)))
 def lay_out(block: Block) -> Layout:
     """The layout of a block. Equal blocks give the same object while they are remembered."""
     style = block.style

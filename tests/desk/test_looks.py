@@ -180,7 +180,7 @@ def test_copies_keep_what_this_version_does_not_know(desk):
     desk["moon"]._extra["aura"] = {"soft": True}
     desk.session.select([desk["moon"]])
     desk.w.run_command("edit.copy")
-    assert '''extra='{"aura":{"soft":true}}'''' in QGuiApplication.clipboard().text()
+    assert 'extra=\'{"aura":{"soft":true}}\'' in QGuiApplication.clipboard().text()
     desk.w.run_command("edit.paste")
     assert desk["moon_2"]._extra == {"aura": {"soft": True}}
 

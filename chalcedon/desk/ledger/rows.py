@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from chalcedon.scene import Group, Scene, Shape
@@ -19,10 +20,9 @@ def flatten(scene: Scene, folded: set[Shape], front_first: bool = False) -> list
     """Rows from back to front, or from front to back; a group's row always stands above its children's."""
     out: list[Row] = []
     colour = 0
-
-    def visit(group: Group, depth: int, bands: tuple[int, ...]) -> None:
-        nonlocal colour
-        children = group.children[::-1] if front_first else group.children
+    stack: list[tuple[Iterator[Shape], int, tuple[int, ...]]] = [(_listed(scene.top, front_first), 0, ())]
+    while stack:
+        children, depth, bands = stack[-1]
         for shape in children:
             if not isinstance(shape, Group):
                 out.append(Row(shape, depth, bands))
@@ -34,10 +34,15 @@ def flatten(scene: Scene, folded: set[Shape], front_first: bool = False) -> list
                 mine = (*bands, bands[0])
             out.append(Row(shape, depth, mine))
             if shape not in folded:
-                visit(shape, depth + 1, mine)
-
-    visit(scene.top, 0, ())
+                stack.append((_listed(shape, front_first), depth + 1, mine))
+                break
+        else:
+            stack.pop()
     return out
+
+
+def _listed(group: Group, front_first: bool) -> Iterator[Shape]:
+    return reversed(group._children) if front_first else iter(group._children)
 
 
 @dataclass(frozen=True, slots=True)
