@@ -194,9 +194,10 @@ class Session(QObject):
         """Evaluates what changed and tells the parts of the window."""
         changes: Changes = self.display.update()
         self.tester.follow(changes)
-        alive = [s for s in self.selection if s.scene is self.scene]
-        if len(alive) != len(self.selection):
-            self.select(alive)
+        # a shape that another was put in the place of stays selected as that one
+        alive = [s if s.scene is self.scene else self.scene.get(s.id) for s in self.selection]
+        if alive != self.selection:
+            self.select(s for s in alive if s is not None)
         if self.active_group.scene is not self.scene:
             self.active_group = self.scene.top
         if self.value_focus is not None and self.value_focus[0].scene is not self.scene:

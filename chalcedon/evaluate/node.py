@@ -358,12 +358,7 @@ class Node:
         return self._with_shadow(union([box, stroke]))
 
     def _stroke_bounds(self) -> Box:
-        area = self.stroke_area
-        if self.manner.steady:
-            return area.bounds()
-        if self.world.b == 0.0 and self.world.c == 0.0:
-            return self.world.map_box(area.bounds())
-        return area.outline().mapped(self.world).bounds()
+        return self.stroke_area.bounds(IDENTITY if self.manner.steady else self.world)
 
     def local_origin(self) -> tuple[float, float]:
         """A group's translation before its steps: where a child at 0, 0 stands in the parent's space."""

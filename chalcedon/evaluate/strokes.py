@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any, NamedTuple
 
-from chalcedon.geometry import Box, Path
+from chalcedon.geometry import Affine, Box, Path
 from chalcedon.geometry.boxes import union
 from chalcedon.geometry.contain import Region
+from chalcedon.geometry.extent import stroke_bounds
 from chalcedon.geometry.heads import with_heads
 from chalcedon.geometry.stroke import Pen, StrokeRegion
 from chalcedon.scene.declare import Stored
@@ -64,10 +66,10 @@ class StrokeArea:
     """The area of a stroke: band, side and heads together. A steady one is in scene px, any other in local px."""
 
     def __init__(self, outline: Path, pen: Pen, manner: Manner, tolerance: float, even_odd: bool) -> None:
-        line, self.heads = outline, Path("", ())
+        self.line, self.heads = outline, Path("", ())
         if manner.headed:
-            line, self.heads = with_heads(outline, manner.head, manner.start, manner.end)
-        self.band = StrokeRegion(line, pen, tolerance)
+            self.line, self.heads = with_heads(outline, manner.head, manner.start, manner.end)
+        self.band = StrokeRegion(self.line, pen, tolerance)
         self._inside = manner.align == "inside"
         self._side = Region(outline, even_odd) if manner.align != "center" else None
         self._heads = Region(self.heads) if self.heads.verbs else None
@@ -86,6 +88,14 @@ class StrokeArea:
         band = self.band.outline()
         return Path(band.verbs + self.heads.verbs, band.coords + self.heads.coords)
 
-    def bounds(self) -> Box:
-        """The exact box of the band and the heads; EMPTY when nothing is covered."""
-        return union([self.band.bounds(), self.heads.bounds()])
+    def bounds(self, world: Affine) -> Box:
+        """The exact box of the band and the heads, mapped by `world`; EMPTY when nothing is covered. With very many
+        dashes it is that of the line without gaps."""
+        pen = self.band.pen
+        if any(pen.dash) and self.band.short:
+            band = self.band.outline().mapped(world).bounds()
+        elif any(pen.dash) and pen.cap == "square":
+            band = stroke_bounds(self.line, Pen(pen.width * math.sqrt(2), "round", "round"), world)
+        else:
+            band = stroke_bounds(self.line, pen, world)
+        return union([band, self.heads.mapped(world).bounds()])

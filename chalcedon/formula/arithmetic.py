@@ -32,6 +32,7 @@ def calculate(text: str) -> float:
     try:
         tree = ast.parse(plain, mode="eval")
         value = _walk(tree.body)
+        finite = not isinstance(value, complex) and math.isfinite(value)
     except ValueProblem:
         raise
     except ZeroDivisionError:
@@ -40,7 +41,7 @@ def calculate(text: str) -> float:
         raise ValueProblem(f"{shorten(text)} is too large to work out.") from None
     except (SyntaxError, ValueError, TypeError, RecursionError, MemoryError):
         raise ValueProblem(f"{shorten(text)} is not a number.", hint="Numbers and + - * / ( ) work here.") from None
-    if isinstance(value, complex) or not math.isfinite(value):
+    if not finite:
         raise ValueProblem(f"{shorten(text)} has no finite value.")
     return int(value) if isinstance(value, int) else float(value)
 

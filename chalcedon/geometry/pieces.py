@@ -56,8 +56,6 @@ class Pieces:
         self.tolerance = tolerance
         self.polygons: list[Polygon] = []
         self.wedges: list[Wedge] = []
-        self.tight = False
-        """Whether the line bends so tightly that its two sides cross: toolkits leave holes there."""
         self._short = 0.0  # the shorter of the two edges at the vertex in hand
 
     # building
@@ -79,15 +77,15 @@ class Pieces:
             x, y = v[0].x - part.before.x, v[0].y - part.before.y
             length = math.hypot(x, y) or 1e-300
             self._short = min(length, lengths[0])
-            self._corner(v[0], (x / length, y / length), ways[0])
+            self.corner(v[0], (x / length, y / length), ways[0])
         for i in range(1, len(v) - 1):
             self._short = min(lengths[i - 1], lengths[i])
-            self._corner(v[i], ways[i - 1], ways[i])
+            self.corner(v[i], ways[i - 1], ways[i])
         self._short = min(lengths[0], lengths[-1])
         if part.begins:
-            self._cap(v[0], (-v[0].leave[0], -v[0].leave[1]), (-ways[0][0], -ways[0][1]))
+            self.cap(v[0], (-v[0].leave[0], -v[0].leave[1]), (-ways[0][0], -ways[0][1]))
         if part.ends:
-            self._cap(v[-1], v[-1].arrive, ways[-1])
+            self.cap(v[-1], v[-1].arrive, ways[-1])
 
     def _with_true_ends(self, part: Part) -> list[Vertex]:
         """The vertices such that the edges at ends leave along the true tangents.
@@ -128,7 +126,7 @@ class Pieces:
         nx, ny = -way[1] * self.half, way[0] * self.half
         self.polygons.append([(a.x + nx, a.y + ny), (b.x + nx, b.y + ny), (b.x - nx, b.y - ny), (a.x - nx, a.y - ny)])
 
-    def _corner(self, v: Vertex, before: Point, after: Point) -> None:
+    def corner(self, v: Vertex, before: Point, after: Point) -> None:
         """Fills between the bands: chord to tangent, the join proper, tangent to chord."""
         if not v.corner or v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] > SMOOTH:
             self._wedge(v, before, after)
@@ -151,13 +149,11 @@ class Pieces:
             middle = (mx / length, my / length)
             self._sector(v, d0, middle)
             self._sector(v, middle, d1)
-            self.tight = self.tight or not v.corner
         else:
             self._sector(v, d0, d1)
             if abs(turn) * self.half > self._short:
                 # the pen is wider than the bend: past the centre of curvature the bands come apart again
                 self._sector(v, (-d0[0], -d0[1]), (-d1[0], -d1[1]))
-                self.tight = self.tight or not v.corner
 
     def _sector(self, v: Vertex, d0: Point, d1: Point) -> None:
         if d0[0] * d1[1] - d0[1] * d1[0] < 0.0:
@@ -185,7 +181,7 @@ class Pieces:
                 polygon = [(v.x, v.y), p0, (v.x + mx / length * reach, v.y + my / length * reach), p1]
         self.polygons.append(polygon)
 
-    def _cap(self, v: Vertex, out: Point, chord: Point) -> None:
+    def cap(self, v: Vertex, out: Point, chord: Point) -> None:
         """`out` points away from the line at its end (true tangent), `chord` the same for the last band."""
         cap = self.pen.cap
         if cap == "round":
@@ -217,8 +213,8 @@ class Pieces:
             self._half_disc(v, way)
             self._half_disc(v, back)
         elif self.pen.cap == "square":
-            self._cap(v, way, way)
-            self._cap(v, back, back)
+            self.cap(v, way, way)
+            self.cap(v, back, back)
 
     # asking
 

@@ -10,7 +10,7 @@ import math
 from collections import OrderedDict
 from collections.abc import Iterator
 
-from chalcedon.geometry.boxes import Box, inflate, union
+from chalcedon.geometry.boxes import Box, inflate
 from chalcedon.geometry.dash import Dashes, Ruler
 from chalcedon.geometry.flatten import count_pieces, flatten
 from chalcedon.geometry.path import Path, subpaths
@@ -75,13 +75,9 @@ class StrokeRegion:
             yield from sub.pieces()
 
     @property
-    def tight(self) -> bool:
-        """Whether the outline bends more tightly than half the pen is wide."""
-        return any(p.tight for p in self._pieces())
-
-    def bounds(self) -> Box:
-        """The exact box of the region; EMPTY when it is empty."""
-        return union([p.box for p in self._pieces()])
+    def short(self) -> bool:
+        """Whether all the pieces are there, since they are few."""
+        return self._all is not None
 
     def outline(self) -> Path:
         """The region as an outline: fill it with the nonzero rule. Overlapping pieces, all turning one way."""

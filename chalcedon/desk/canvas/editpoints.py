@@ -145,6 +145,8 @@ class PointsTool(Tool):
                 _shape, knot = edit.add_point(self.session.display, shape, grip.knot, grip.t)
                 self.chosen = {knot}
                 self._grip = Grip("knot", knot)
+            if self.shape is not None:
+                self.session.select([self.shape])  # a line with a point more is a polyline
             self._before, self._start = self.contours(), self._started()
         elif grip.what == "knot":
             if p.shift:

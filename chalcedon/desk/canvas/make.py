@@ -16,6 +16,7 @@ from chalcedon.desk.canvas.tool import DRAG, Pointer, Tool
 from chalcedon.desk.canvas.typed import end_of
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.tidy import tidy
+from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Group, Shape
 
 if TYPE_CHECKING:
@@ -61,7 +62,8 @@ class MakeTool(Tool):
         self.word = ""
 
     def _local(self, p: Pointer) -> tuple[float, float]:
-        back = self.session.node(self._group).world.inverse()
+        node = self.session.display.find(self._group)
+        back = node.world.inverse() if node is not None else None
         x, y = back.map(p.sx, p.sy) if back is not None else (p.sx, p.sy)
         digits = self.canvas.view.digits
         return tidy(x, digits), tidy(y, digits)
@@ -109,7 +111,8 @@ class MakeTool(Tool):
             self.word = self.typed.word()
         if self._shape is None:
             self._shape = self._new(values)
-            self.canvas.session.scene.history.done[-1].gesture = self._gesture
+            if self._shape is not None:
+                self.session.scene.history.done[-1].gesture = self._gesture
             return
         with self.session.step(f"Add {self._shape.id}", self._gesture):
             for name, value in values.items():
@@ -140,11 +143,26 @@ class MakeTool(Tool):
         corner = a[0] - (w if dx < 0 else 0), a[1] - (h if dy < 0 else 0)
         return {"at": (tidy(corner[0]), tidy(corner[1])), "size": (w, h)}, f"size {w:g} × {h:g}"
 
-    def _new(self, values: dict[str, Any]) -> Shape:
-        shape = KINDS[self.kind](**values)
+    def refresh(self) -> None:
+        scene = self.session.scene
+        if self._down is not None and (
+            self._group.scene is not scene or (self._shape is not None and self._shape.scene is not scene)
+        ):
+            self._down = self._shape = None
+            self.word = ""
+
+    def _new(self, values: dict[str, Any]) -> Shape | None:
+        """The shape, added to the scene; None when it was refused, which has been said."""
+        if self._group.scene is not self.session.scene:
+            self._group = self.canvas.target_group()
+        try:
+            shape = KINDS[self.kind](**values)
+        except ChalcedonError as problem:
+            self.session.say(str(problem), "problem")
+            return None
         self.session.dress(shape)
         self.session.add(shape, self._group, len(self._group.children))
-        return shape
+        return shape if shape.scene is not None else None
 
     def release(self, p: Pointer) -> None:
         if self._down is None:
@@ -157,6 +175,8 @@ class MakeTool(Tool):
         self.word = ""
         self.session.end_gesture()
         self.canvas.made()
+        if made is None:
+            return
         if self.kind == "text":
             self.session.edit_words.emit(made)
         elif self.kind == "image":

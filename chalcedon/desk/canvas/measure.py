@@ -13,6 +13,7 @@ from chalcedon.evaluate import Node
 from chalcedon.evaluate.descriptions import describe
 from chalcedon.geometry import Affine
 from chalcedon.geometry.round import point_at, toward
+from chalcedon.scene import Shape, Step
 from chalcedon.scene.steps import compose
 from chalcedon.scene.values import place_in
 
@@ -34,6 +35,8 @@ class Measure:
 def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
     """The measure of one number of a shape; None for what has no length on the canvas."""
     shape = node.shape
+    if not has_part(shape, name, path):
+        return None  # it was there when it came into focus
     parent = node.parent.world if node.parent is not None else Affine()
     raw = node.world if node.group else node.world.after(Affine.translate(*node.shift))
     if name.startswith("also "):
@@ -74,6 +77,25 @@ def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
     if name == "steps":
         return _step(node, path, parent)
     return None
+
+
+def has_part(shape: Shape, name: str, path: tuple[int, ...]) -> bool:
+    """Whether a shape has a property, and the property such a component."""
+    if name.startswith("also "):
+        return True
+    if name not in shape.properties:
+        return False
+    value = getattr(shape, name)
+    for at in path:
+        if isinstance(value, Step):
+            value = value.about if at == -1 else value.values
+            if at != -1 or value is None:
+                return value is not None and at < len(value)
+            continue
+        if not isinstance(value, tuple) or at >= len(value):
+            return False
+        value = value[at]
+    return True
 
 
 def _direction(shape: Any, name: str) -> float:

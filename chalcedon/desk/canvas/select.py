@@ -128,6 +128,10 @@ class SelectTool(Tool):
         handle = handles[hot[1]]
         return start.shape, next(iter(handle.drag(handle.raw, self.canvas.view.digits, False).values))
 
+    def refresh(self) -> None:
+        if self._start is not None and self._start.shape.scene is not self.session.scene:
+            self._reset()
+
     # pointer
 
     def press(self, p: Pointer) -> None:
@@ -175,7 +179,7 @@ class SelectTool(Tool):
         elif self._doing == "band":
             self._band = QRectF(QPointF(self._down.x, self._down.y), QPointF(p.x, p.y)).normalized()
             self.canvas.update()
-        elif self._doing in ("handle", "turn", "pivot") and (far or self.word):
+        elif self._doing in ("handle", "turn", "pivot") and self._start is not None and (far or self.word):
             self._drag_handle(p)
 
     @property

@@ -64,6 +64,9 @@ class Tool:
     def leave(self) -> None:
         """Another tool is chosen."""
 
+    def refresh(self) -> None:
+        """The scene has changed, perhaps not by this tool: what is half done on a shape that is gone ends."""
+
     def spots(self) -> list[tuple[float, float]]:
         """Widget px of what is drawn and may lie away from the selection, so that it is repainted as it moves."""
         return []

@@ -94,8 +94,10 @@ class Canvas(Guarded, QWidget):
 
     def _follow(self, changes: Changes) -> None:
         touched = self.tiles.follow(changes)
+        self.tool.refresh()
+        if self.words is not None and self.words.shape.scene is not self.session.scene:
+            self.words.finish(keep=True)
         if isinstance(self.tool, PointsTool):
-            self.tool.refresh()
             self.update()
         if changes.order or changes.page or len(touched) > 20 or self.session.value_focus is not None:
             self.update()

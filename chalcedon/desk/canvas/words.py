@@ -43,7 +43,11 @@ class WordsEditor(Guarded, QPlainTextEdit):
 
     def _place(self) -> None:
         """Under the text, or over it where there is no room."""
-        box = self.canvas.session.node(self.shape).painted_bounds()
+        node = self.canvas.session.display.find(self.shape)
+        if node is None:  # taken back while it was written
+            self.finish(keep=True)
+            return
+        box = node.painted_bounds()
         left, _ = self.canvas.view.to_widget(box[0], box[1])
         _, bottom = self.canvas.view.to_widget(box[2], box[3])
         lines = min(8, max(2, self.toPlainText().count("\n") + 1))
@@ -55,10 +59,11 @@ class WordsEditor(Guarded, QPlainTextEdit):
 
     def _write(self) -> None:
         session = self.canvas.session
-        with session.step(f"Write {self.shape.id}", self._gesture) as scene:
-            if self.shape.scene is scene:
+        if not self._over and self.shape.scene is session.scene:
+            with session.step(f"Write {self.shape.id}", self._gesture) as scene:
                 scene.set(self.shape, "content", self.toPlainText())
-        self._place()
+        if not self._over:
+            self._place()
 
     def finish(self, keep: bool) -> None:
         if self._over:

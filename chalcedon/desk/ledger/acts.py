@@ -20,7 +20,7 @@ from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.declare import Declared
 from chalcedon.scene.steps import OPS
-from chalcedon.scene.values import Anchor, Choice
+from chalcedon.scene.values import LIMIT, Anchor, Choice, Number, Value
 
 if TYPE_CHECKING:
     from chalcedon.desk.ledger.widget import Ledger
@@ -32,6 +32,16 @@ NEW_STEPS: dict[str, tuple[float, ...]] = {
     "skew": (15, 0),
     "matrix": (1, 0, 0, 1, 0, 0),
 }
+
+
+def number_of(kind: Value) -> Number | None:
+    """The kind of the numbers that a value consists of; None when it has several."""
+    while not isinstance(kind, Number):
+        inner = getattr(kind, "of", None)
+        if inner is None:
+            return None
+        kind = inner
+    return kind
 
 
 class CellActs:
@@ -134,15 +144,11 @@ class CellActs:
             return
         stated = cell.owner.stated(cell.name)
         new = moved(part(stated, cell.path), notches * factor * step_of(cell), 4)
-        low = getattr(
-            getattr(cell.owner.declared(cell.name).kind, "of", cell.owner.declared(cell.name).kind), "low", None
-        )
-        high = getattr(cell.owner.declared(cell.name).kind, "high", None)
-        if getattr(cell.owner.declared(cell.name).kind, "whole", False) and not isinstance(new, Formula):
-            new = round(new)
-        if not isinstance(new, Formula):  # a drag stops at the limits; typing past them is explained
-            new = max(new, low) if low is not None else new
-            new = min(new, high) if high is not None else new
+        number = number_of(cell.owner.declared(cell.name).kind)
+        if number is not None and not isinstance(new, Formula):  # a drag stops at the limits; typing past them is said
+            new = max(number.low, min(number.high, round(new) if number.whole else new))
+        elif not isinstance(new, Formula):
+            new = max(-LIMIT, min(LIMIT, new))
         self.put(cell.owner, cell.name, with_part(stated, cell.path, new), gesture)
 
     def put(self, owner: Declared, name: str, value: Any, gesture: object = None) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QEvent, Qt, Signal
@@ -38,11 +39,14 @@ class CellEditor(Guarded, QLineEdit):
         self.owner: Declared = cell.owner
         self._gesture = object()
         self._over = False
-        self._old = cell.value
+        self._wrong = ""
         self.setFont(font())
         self.setAccessibleName(f"{cell.name.replace('_', ' ')} of {getattr(self.owner, 'id', 'scene')}")
         self.setFrame(False)
-        self.setText(self._text_of(cell) if start is None else start)
+        text = self._text_of(cell)
+        self.setMaxLength(max(LONGEST, 2 * len(text)))  # before the text, which would be cut
+        self.setText(text if start is None else start)
+        self.inputRejected.connect(self._too_long)
         self._style(False)
         if start is None:
             self.selectAll()
@@ -66,7 +70,11 @@ class CellEditor(Guarded, QLineEdit):
             return cell.value.text
         if isinstance(cell.value, Gradient | Picture):
             return print_paint(cell.value)
-        return "" if cell.value is None else str(cell.value).replace("\n", "\\n")
+        return "" if cell.value is None else one_line(str(cell.value))
+
+    def _too_long(self) -> None:
+        if len(self.text()) >= self.maxLength():
+            self.session.say(f"A cell takes up to {self.maxLength():,} characters; the rest was left out.", "problem")
 
     # while typing
 
@@ -104,7 +112,7 @@ class CellEditor(Guarded, QLineEdit):
         elif isinstance(prop.kind, Paint):
             new = None if text.strip() in ("", "none") else parse_paint(text.strip())
         else:
-            new = text.replace("\\n", "\n")
+            new = from_one_line(text)
         owner = self.owner.id if isinstance(self.owner, Shape) else "scene"
         try:
             with scene.step(f"Change {prop.word} of {owner}", self._gesture):
@@ -119,6 +127,7 @@ class CellEditor(Guarded, QLineEdit):
         return words[text.strip()] if isinstance(words, dict) and text.strip() in words else calculate(text)
 
     def _complain(self, text: str) -> None:
+        self._wrong = text
         self._style(bool(text))
         set_tip(self, text)
         self.complained.emit(text)
@@ -126,11 +135,18 @@ class CellEditor(Guarded, QLineEdit):
     # ending
 
     def commit(self, way: int = 0) -> None:
-        """Keeps what was typed, as far as it could be taken."""
+        """Keeps what was typed. When it can't be taken, the value stays as it was, and why is said."""
         if self._over:
             return
         self._over = True
-        if self.cell.role == "id" and isinstance(self.owner, Shape) and self.text() != self.owner.id:
+        gone = isinstance(self.owner, Shape) and self.owner.scene is not self.session.scene
+        if self._wrong and not gone:
+            self.session.take_back(self._gesture)
+            self.complained.emit("")
+            self.session.say(f"{self._wrong} The value stays as it was.", "problem")
+            self.finished.emit(way)
+            return
+        if self.cell.role == "id" and isinstance(self.owner, Shape) and not gone and self.text() != self.owner.id:
             shape = self.owner
             with self.session.step(""):
                 self.session.scene.rename(shape, self.text().strip())
@@ -182,6 +198,22 @@ class CellEditor(Guarded, QLineEdit):
         super().focusOutEvent(event)
         if event.reason() != Qt.FocusReason.PopupFocusReason:
             self.commit()
+
+
+LONGEST = 100_000
+"""Characters that are typed into a cell, unless it holds more already."""
+_SPELLED = {"\\": "\\\\", "\n": "\\n", "\r": "\\r", "\t": "\\t"}
+
+
+def one_line(text: str) -> str:
+    """The text as it is edited in one line: line breaks and tabs are spelled out."""
+    return "".join(_SPELLED.get(c, c) for c in text)
+
+
+def from_one_line(text: str) -> str:
+    """What `one_line` was given, or the person meant: \\n is a line break."""
+    back = {v: k for k, v in _SPELLED.items()}
+    return re.sub(r"\\[\\nrt]", lambda m: back[m.group()], text)
 
 
 def step_of(cell: Cell) -> float:

@@ -30,7 +30,7 @@ class LedgerKeys:
 
     def tell_focus(self) -> None:
         """Lets the canvas draw what the value in focus measures."""
-        key, shape = self.ledger.focus_key, self.ledger.opened
+        key, shape = self.ledger.focus_key, self.ledger.focus_owner
         paint = key is not None and shape is not None and key[0] in ("paint", "text") and key[1] in ("fill", "stroke")
         self.ledger.session.focus_paint((shape, key[1]) if paint and shape is not None and key is not None else None)
         if key is not None and shape is not None and key[0] == "number":

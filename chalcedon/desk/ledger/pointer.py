@@ -81,6 +81,9 @@ class LedgerPointer:
         at = event.position()
         if self._press is not None and event.buttons() & Qt.MouseButton.LeftButton:
             start, shape, cell = self._press
+            if shape is not None and shape.scene is not self.ledger.session.scene:
+                self.cancel_press()  # taken back while it was held
+                return
             far = at.toPoint() - start
             if cell is not None and cell.role == "number":
                 self.ledger.acts.scrub(cell, far.x(), event.modifiers())
@@ -109,6 +112,9 @@ class LedgerPointer:
         if press is None:
             return
         _start, shape, cell = press
+        if shape is not None and shape.scene is not self.ledger.session.scene:
+            self.scrubbed = 0
+            return
         if self.scrubbed:
             self.ledger.session.end_gesture()
             self.scrubbed = 0
@@ -180,6 +186,12 @@ class LedgerPointer:
             self.ledger.lay_open()
             if self.ledger.session.current is not None and not self.dragging:
                 self.ledger.reveal(self.ledger.session.current)
+
+    def cancel_press(self) -> None:
+        self._press, self.scrubbed = None, 0
+        self.dragging, self.drop = False, None
+        self._let_go()
+        self.ledger.viewport().update()
 
     def cancel_drag(self) -> bool:
         if not self.dragging:

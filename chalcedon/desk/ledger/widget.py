@@ -175,6 +175,11 @@ class Ledger(Guarded, QAbstractScrollArea):
         current = self.session.current
         return current if current is not None and len(self.session.selection) == 1 else None
 
+    @property
+    def focus_owner(self) -> Shape | None:
+        """The shape that the cell in focus belongs to. While another row is pressed its own isn't opened yet."""
+        return self.session.current if self.pointer.holding is not None else self.opened
+
     def _selected(self) -> None:
         current = self.session.current
         if current is not None:

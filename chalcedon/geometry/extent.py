@@ -1,0 +1,120 @@
+"""How far a stroke reaches in a direction, exactly, without its outline.
+
+Along a curve the stroke's edge lies half the pen to either side, so it is farthest where the curve itself is (its
+extrema), at the ends of segments, or in a join or cap.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from chalcedon.geometry.affine import Affine
+from chalcedon.geometry.boxes import EMPTY, Box
+from chalcedon.geometry.curves import Cubic, cubic_extrema, cubic_point, raise_quadratic
+from chalcedon.geometry.flatten import Point, Vertex
+from chalcedon.geometry.path import Path, subpaths
+from chalcedon.geometry.pieces import Pen, Pieces
+
+
+class _Piece(NamedTuple):
+    """A segment with a length: its controls, and its directions at both ends."""
+
+    xs: Cubic
+    ys: Cubic
+    leave: Point
+    arrive: Point
+
+
+def stroke_bounds(path: Path, pen: Pen, world: Affine) -> Box:
+    """The exact box of the stroke of an outline without dashes, both mapped by `world`; EMPTY when there is none."""
+    across = _extent(path, pen, world.a, world.c)
+    down = _extent(path, pen, world.b, world.d)
+    if across is None or down is None:
+        return EMPTY
+    return across[0] + world.e, down[0] + world.f, across[1] + world.e, down[1] + world.f
+
+
+def _extent(path: Path, pen: Pen, ux: float, uy: float) -> tuple[float, float] | None:
+    """The least and the greatest scalar product of (ux, uy) with a point of the stroke."""
+    size = math.hypot(ux, uy)
+    if size == 0.0:
+        return 0.0, 0.0
+    nx, ny = ux / size, uy / size
+    low, high = math.inf, -math.inf
+    for sub in subpaths(path.mapped(Affine(nx, -ny, ny, nx, 0.0, 0.0))):
+        for x in _farthest(sub, pen):
+            low, high = min(low, x), max(high, x)
+    return (low * size, high * size) if low <= high else None
+
+
+def _farthest(sub: Path, pen: Pen) -> Iterator[float]:
+    """x of all that may be the leftmost or rightmost point of the stroke of a subpath."""
+    half = pen.width / 2
+    parts = list(_pieces(sub))
+    ends = Pieces(pen, 0.01)
+    if not parts:
+        if len(sub.verbs) > 1:
+            ends.dot(Vertex(sub.coords[0], sub.coords[1], (1.0, 0.0), (1.0, 0.0), True))
+    elif sub.verbs.endswith("Z"):
+        parts.append(parts[0])
+    else:
+        first, last = parts[0], parts[-1]
+        back = -first.leave[0], -first.leave[1]
+        ends.cap(Vertex(first.xs[0], first.ys[0], first.leave, first.leave, True), back, back)
+        ends.cap(Vertex(last.xs[3], last.ys[3], last.arrive, last.arrive, True), last.arrive, last.arrive)
+    for before, after in itertools.pairwise(parts):
+        spot = Vertex(after.xs[0], after.ys[0], before.arrive, after.leave, True)
+        ends.corner(spot, before.arrive, after.leave)
+    for part in parts:
+        for x, way in ((part.xs[0], part.leave), (part.xs[3], part.arrive)):
+            yield x - way[1] * half
+            yield x + way[1] * half
+        for t in cubic_extrema(*part.xs):
+            x = cubic_point(*part.xs, t)
+            if _turns_back(part.ys, t):
+                yield x + half * (1.0 if x > (part.xs[0] + part.xs[3]) / 2 else -1.0)
+            else:
+                yield x - half
+                yield x + half
+    ends.sort()
+    if ends.box[0] <= ends.box[2]:
+        yield ends.box[0]
+        yield ends.box[2]
+
+
+def _turns_back(ys: Cubic, t: float) -> bool:
+    """Whether a curve stands still in y where it does in x: it goes back the way it came, round a half disc."""
+    s = 1.0 - t
+    speed = s * s * (ys[1] - ys[0]) + 2 * s * t * (ys[2] - ys[1]) + t * t * (ys[3] - ys[2])
+    return abs(speed) <= 1e-9 * (1.0 + max(map(abs, ys)))
+
+
+def _pieces(sub: Path) -> Iterator[_Piece]:
+    px, py = start = sub.coords[:2]
+    for verb, c in sub.segments():
+        if verb == "M":
+            continue
+        if verb in "LZ":
+            x, y = c or start
+            xs, ys = (px, px, x, x), (py, py, y, y)
+        elif verb == "Q":
+            xs, ys = raise_quadratic(px, c[0], c[2]), raise_quadratic(py, c[1], c[3])
+        else:
+            xs, ys = (px, c[0], c[2], c[4]), (py, c[1], c[3], c[5])
+        px, py = xs[3], ys[3]
+        leave = _way(xs[0], ys[0], xs[1:], ys[1:])
+        arrive = _way(xs[3], ys[3], xs[2::-1], ys[2::-1])
+        if leave is not None and arrive is not None:
+            yield _Piece(xs, ys, leave, (-arrive[0], -arrive[1]))
+
+
+def _way(x: float, y: float, xs: tuple[float, ...], ys: tuple[float, ...]) -> Point | None:
+    """The direction from a point to the first of some others that lies elsewhere."""
+    for tx, ty in zip(xs, ys, strict=True):
+        size = math.hypot(tx - x, ty - y)
+        if size > 0.0:
+            return (tx - x) / size, (ty - y) / size
+    return None
