@@ -50,8 +50,13 @@ class Region:
 
     def _curve(self, xs: Cubic, ys: Cubic) -> None:
         cuts = [0.0, *cubic_extrema(*ys), 1.0]
+        here = ys[0]
         for t0, t1 in itertools.pairwise(cuts):
             px, py = (xs, ys) if len(cuts) == 2 else (split_cubic(xs, t0, t1), split_cubic(ys, t0, t1))
+            # pieces meet at the very same height, and the last ends where the next segment begins: a ray between
+            # two that were a rounding apart would pass both
+            py = here, py[1], py[2], ys[3] if t1 == 1.0 else py[3]
+            here = py[3]
             if py[0] == py[3]:
                 continue
             top, bottom = min(py[0], py[3]), max(py[0], py[3])

@@ -74,6 +74,8 @@ def _farthest(sub: Path, pen: Pen) -> Iterator[float]:
             yield x + way[1] * half
         for t in cubic_extrema(*part.xs):
             x = cubic_point(*part.xs, t)
+            if _speed(part.xs, max(0.0, t - _NEAR)) * _speed(part.xs, min(1.0, t + _NEAR)) >= 0.0:
+                continue  # it only slows down there
             if _turns_back(part.ys, t):
                 yield x + half * (1.0 if x > (part.xs[0] + part.xs[3]) / 2 else -1.0)
             else:
@@ -85,11 +87,18 @@ def _farthest(sub: Path, pen: Pen) -> Iterator[float]:
         yield ends.box[2]
 
 
+_NEAR = 1e-5
+
+
+def _speed(v: Cubic, t: float) -> float:
+    """A third of the derivative of a coordinate."""
+    s = 1.0 - t
+    return s * s * (v[1] - v[0]) + 2 * s * t * (v[2] - v[1]) + t * t * (v[3] - v[2])
+
+
 def _turns_back(ys: Cubic, t: float) -> bool:
     """Whether a curve stands still in y where it does in x: it goes back the way it came, round a half disc."""
-    s = 1.0 - t
-    speed = s * s * (ys[1] - ys[0]) + 2 * s * t * (ys[2] - ys[1]) + t * t * (ys[3] - ys[2])
-    return abs(speed) <= 1e-9 * (1.0 + max(map(abs, ys)))
+    return abs(_speed(ys, t)) <= 1e-9 * (1.0 + max(map(abs, ys)))
 
 
 def _pieces(sub: Path) -> Iterator[_Piece]:

@@ -77,7 +77,7 @@ class Pieces:
             x, y = v[0].x - part.before.x, v[0].y - part.before.y
             length = math.hypot(x, y) or 1e-300
             self._short = min(length, lengths[0])
-            self.corner(v[0], (x / length, y / length), ways[0])
+            self.corner(v[0], v[0].arrive if _is_sharp(v[0]) else (x / length, y / length), ways[0])
         for i in range(1, len(v) - 1):
             self._short = min(lengths[i - 1], lengths[i])
             self.corner(v[i], ways[i - 1], ways[i])
@@ -88,17 +88,24 @@ class Pieces:
             self.cap(v[-1], v[-1].arrive, ways[-1])
 
     def _with_true_ends(self, part: Part) -> list[Vertex]:
-        """The vertices such that the edges at ends leave along the true tangents.
+        """The vertices such that the edges at ends and corners leave along the true tangents.
 
         A cap stands at a right angle to the curve, but a band at a right angle to its chord. Under a thick pen the
-        two differ visibly, so edges that turn are cut finer toward the ends.
+        two differ visibly, so edges that turn are cut finer there.
         """
         v = part.vertices
-        if len(v) < 2:
-            return v
-        head = self._cut_finer(v[0], v[1]) if part.begins else []
-        tail = self._cut_finer(v[-2], v[-1]) if part.ends and not (len(v) == 2 and head) else []
-        return [v[0], *head, *v[1:-1], *tail, v[-1]] if head or tail else v
+        last = len(v) - 1
+        out = v[:1]  # a list of its own
+        for i, (a, b) in enumerate(itertools.pairwise(v)):
+            if (
+                (i == 0 and part.begins)
+                or (i + 1 == last and part.ends)
+                or _is_sharp(a)
+                or _is_sharp(b)
+            ):
+                out += self._cut_finer(a, b)
+            out.append(b)
+        return out
 
     def _cut_finer(self, a: Vertex, b: Vertex) -> list[Vertex]:
         """Points of the curve between two vertices, as the cubic with their tangents; none where it runs straight."""
@@ -128,7 +135,7 @@ class Pieces:
 
     def corner(self, v: Vertex, before: Point, after: Point) -> None:
         """Fills between the bands: chord to tangent, the join proper, tangent to chord."""
-        if not v.corner or v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] > SMOOTH:
+        if not _is_sharp(v):
             self._wedge(v, before, after)
             return
         self._wedge(v, before, v.arrive)
@@ -259,6 +266,11 @@ class Pieces:
         for points in [*self.polygons, *(_wedge_points(w, self.half, self.tolerance) for w in self.wedges)]:
             out.append(points if _area(points) >= 0.0 else points[::-1])
         return out
+
+
+def _is_sharp(v: Vertex) -> bool:
+    """Whether the line has a corner there, to be joined."""
+    return v.corner and v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] <= SMOOTH
 
 
 def _polygon_box(points: Polygon) -> Box:
