@@ -10,12 +10,10 @@ from typing import NamedTuple
 from chalcedon.geometry.boxes import Box, union
 from chalcedon.geometry.dash import Part
 from chalcedon.geometry.flatten import Point, Vertex
+from chalcedon.geometry.path import PathBuilder
 
 SMOOTH = math.cos(math.radians(0.5))
 """Tangents closer than half a degree are one curve, not a corner."""
-
-SLICE = math.radians(15)
-"""Round pieces are wedges with their own arc; this only bounds how they are drawn as outlines."""
 
 FINER = (1 / 256, 1 / 64, 1 / 16, 1 / 4, 1 / 2, 3 / 4, 15 / 16, 63 / 64, 255 / 256)
 """Where an edge that turns is cut beside an end of the line."""
@@ -97,12 +95,7 @@ class Pieces:
         last = len(v) - 1
         out = v[:1]  # a list of its own
         for i, (a, b) in enumerate(itertools.pairwise(v)):
-            if (
-                (i == 0 and part.begins)
-                or (i + 1 == last and part.ends)
-                or _is_sharp(a)
-                or _is_sharp(b)
-            ):
+            if (i == 0 and part.begins) or (i + 1 == last and part.ends) or _is_sharp(a) or _is_sharp(b):
                 out += self._cut_finer(a, b)
             out.append(b)
         return out
@@ -260,12 +253,16 @@ class Pieces:
                 return True
         return False
 
-    def rings(self) -> list[Polygon]:
-        """All pieces as polygons that turn the same way: filled by the nonzero rule, they are the region."""
-        out = []
-        for points in [*self.polygons, *(_wedge_points(w, self.half, self.tolerance) for w in self.wedges)]:
-            out.append(points if _area(points) >= 0.0 else points[::-1])
-        return out
+    def draw(self, pen: PathBuilder) -> None:
+        """Draws all pieces, turning the same way: filled by the nonzero rule, they are the region."""
+        for points in self.polygons:
+            ring = points if _area(points) >= 0.0 else points[::-1]
+            pen.move(*ring[0])
+            for p in ring[1:]:
+                pen.line(*p)
+            pen.close()
+        for wedge in self.wedges:
+            _draw_wedge(pen, wedge, self.half)
 
 
 def _is_sharp(v: Vertex) -> bool:
@@ -302,14 +299,19 @@ def _wedge_box(w: Wedge, radius: float) -> Box:
     return cx + min(xs) * radius, cy + min(ys) * radius, cx + max(xs) * radius, cy + max(ys) * radius
 
 
-def _wedge_points(w: Wedge, radius: float, tolerance: float) -> Polygon:
+def _draw_wedge(pen: PathBuilder, w: Wedge, radius: float) -> None:
+    """A sector with its arc as cubics, which stay within 4e-6 of the radius."""
     cx, cy, ax, ay, bx, by = w
     start = math.atan2(ay, ax)
     sweep = math.atan2(ax * by - ay * bx, ax * bx + ay * by)
-    step = min(SLICE, 2 * math.acos(max(0.0, 1.0 - tolerance / radius))) if radius > tolerance else SLICE
-    count = max(1, math.ceil(sweep / step))
-    arc = [
-        (cx + math.cos(start + sweep * i / count) * radius, cy + math.sin(start + sweep * i / count) * radius)
-        for i in range(count + 1)
-    ]
-    return [(cx, cy), *arc]
+    count = max(1, math.ceil(sweep / (math.pi / 4) - 1e-9))
+    k = 4 / 3 * math.tan(sweep / count / 4) * radius
+    pen.move(cx, cy)
+    x, y, dx, dy = cx + ax * radius, cy + ay * radius, -ay * k, ax * k
+    pen.line(x, y)
+    for i in range(1, count + 1):
+        c, s = (math.cos(start + sweep * i / count), math.sin(start + sweep * i / count)) if i < count else (bx, by)
+        tx, ty = cx + c * radius, cy + s * radius
+        pen.cubic(x + dx, y + dy, tx + s * k, ty - c * k, tx, ty)
+        x, y, dx, dy = tx, ty, -s * k, c * k
+    pen.close()

@@ -13,7 +13,7 @@ from collections.abc import Iterator
 from chalcedon.geometry.boxes import Box, inflate
 from chalcedon.geometry.dash import Dashes, Ruler
 from chalcedon.geometry.flatten import count_pieces, flatten
-from chalcedon.geometry.path import Path, subpaths
+from chalcedon.geometry.path import Path, PathBuilder, subpaths
 from chalcedon.geometry.pieces import Pen, Pieces
 
 __all__ = ["Pen", "StrokeRegion"]
@@ -81,14 +81,10 @@ class StrokeRegion:
 
     def outline(self) -> Path:
         """The region as an outline: fill it with the nonzero rule. Overlapping pieces, all turning one way."""
-        verbs: list[str] = []
-        coords: list[float] = []
+        pen = PathBuilder()
         for pieces in self._pieces():
-            for ring in pieces.rings():
-                verbs.append("M" + "L" * (len(ring) - 1) + "Z")
-                for p in ring:
-                    coords += p
-        return Path("".join(verbs), tuple(coords))
+            pieces.draw(pen)
+        return pen.path()
 
 
 class _Line:

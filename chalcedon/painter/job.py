@@ -14,6 +14,7 @@ from chalcedon.geometry import Affine
 from chalcedon.painter.compose import FORMAT, Sheet
 from chalcedon.painter.convert import prepared
 from chalcedon.painter.parts import Canvas, finish, grown, paint_special
+from chalcedon.painter.shadow import coarse
 
 __all__ = ["FORMAT", "PaintJob"]
 
@@ -138,4 +139,9 @@ class PaintJob:
     def _close_layer(self) -> None:
         layer, sheet, _canvas = self._layers.pop()
         sheet.end()
-        finish(self._layers[-1][2] if self._layers else self._base, sheet, layer.group)
+        below = self._layers[-1][2] if self._layers else self._base
+        group = layer.group
+        caster = None
+        if group.shadow is not None:
+            caster = coarse(sheet.image, sheet.origin, group.shadow, below.view.stretch)
+        finish(below, sheet, group, caster)

@@ -7,10 +7,11 @@ from PySide6.QtGui import QImage, QPainter, QPainterPath, QTransform
 
 from chalcedon.evaluate import Node
 from chalcedon.geometry import Affine, Box
-from chalcedon.geometry.boxes import inflate
+from chalcedon.geometry.boxes import inflate, union
 from chalcedon.painter.compose import Sheet, device_area, keep_inside, keep_outside, lay_down
 from chalcedon.painter.convert import NO_BRUSH, NO_PEN, look_brush, make_pen, painter_path, prepared, transform
 from chalcedon.painter.images import draw_picture
+from chalcedon.painter.shadow import Caster, casting_area, coarseness, with_shadow
 from chalcedon.scene.paints import Look, Picture
 
 
@@ -38,33 +39,46 @@ def paint_special(canvas: Canvas, node: Node) -> None:
         _parts(canvas, node, stroked)
         canvas.painter.setOpacity(1.0)
         return
-    within = canvas.image.rect()
-    if node.shadow is not None:
-        within = grown(within, node, canvas.view)
-    area = device_area(node.cull, canvas.view, within)
+    area = device_area(node.cull, canvas.view, canvas.image.rect())
     if area.isEmpty():
         return
     sheet = Sheet(area)
     _parts(canvas.onto(sheet), node, stroked)
     sheet.end()
-    finish(canvas, sheet, node)
+    finish(canvas, sheet, node, _caster(canvas, node, area, stroked) if node.shadow is not None else None)
 
 
-def grown(area: QRect, node: Node, view: Affine) -> QRect:
-    """An area with room for what lies outside and casts a shadow into it."""
+def _caster(canvas: Canvas, node: Node, area: QRect, stroked: bool) -> Caster | None:
+    """A picture of a shape where it casts a shadow into an area from, as coarse as the blur allows."""
     assert node.shadow is not None
-    reach = (1.5 * node.shadow.blur + max(abs(node.shadow.x), abs(node.shadow.y))) * view.stretch + 2
-    pad = int(min(reach, 4000.0))
-    return area.adjusted(-pad, -pad, pad, pad)
+    scale = canvas.view.stretch
+    k = coarseness(node.shadow, scale)
+    small = Affine.scale(1 / k, 1 / k).after(canvas.view)
+    box = node.world.map_box(union([node.box, node.outline.bounds()]) if node.kind.overhangs else node.box)
+    if stroked:
+        box = union([box, _reach(node)])
+    source = device_area(box, small, casting_area(area, node.shadow, scale, k))
+    if source.isEmpty():
+        return None
+    sheet = Sheet(source)
+    _parts(Canvas(canvas.painter, canvas.image, small, canvas.folder).onto(sheet), node, stroked)
+    sheet.end()
+    return Caster(sheet.image, sheet.origin.x() * k, sheet.origin.y() * k, k, k)
 
 
-def finish(canvas: Canvas, sheet: Sheet, node: Node) -> None:
+def grown(area: QRect, group: Node, view: Affine) -> QRect:
+    """The area of a group's picture: with room for what lies outside and casts a shadow into it, as far as the group
+    reaches."""
+    assert group.shadow is not None
+    need = area.united(casting_area(area, group.shadow, view.stretch, 1))
+    return device_area(union([leaf.cull for leaf in group.walk_leaves()]), view, need)
+
+
+def finish(canvas: Canvas, sheet: Sheet, node: Node, caster: Caster | None) -> None:
     """Lays the picture of a shape or a group down, with its shadow, clip, opacity and blend mode."""
     image = sheet.image
-    if node.shadow is not None:
-        from chalcedon.painter.planes import with_shadow  # NumPy
-
-        image = with_shadow(image, node.shadow, canvas.view.stretch)
+    if node.shadow is not None and caster is not None:
+        image = with_shadow(image, sheet.origin, caster, node.shadow, canvas.view.stretch)
     if node.clip is not None:
         keep_inside(image, _clip_mask(canvas.onto(sheet), node.clip, image))
     lay_down(canvas.painter, canvas.image, sheet.origin, image, node.opacity, node.blend, node.cuts)

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QPoint, QRect
 from PySide6.QtGui import QImage, QPainter
 
-from chalcedon.painter.blur import blurred, moved
-from chalcedon.scene.paints import Shadow
+from chalcedon.painter.blur import blurred, nudged
+from chalcedon.scene.color import RGBA
 
 
 def pixels(image: QImage) -> np.ndarray:
@@ -18,24 +19,18 @@ def pixels(image: QImage) -> np.ndarray:
     return raw.reshape(image.height(), image.bytesPerLine() // 4, 4)[:, : image.width()]
 
 
-def with_shadow(sheet: QImage, shadow: Shadow, scale: float) -> QImage:
-    """A picture with its drop shadow behind it. The blur is a Gaussian of half the stated radius, as CSS has it for
-    shadows of boxes. `scale` is how many px of the picture a px of the scene takes."""
-    alpha = pixels(sheet)[:, :, 3].astype(np.float32)
-    dx, dy = shadow.x * scale, shadow.y * scale
-    # moved before it is blurred: the picture may end where the shape does
-    alpha = blurred(moved(alpha, dx, dy), shadow.blur * scale / 2)
-    color = shadow.color  # resolved by the evaluation
-    alpha *= color[3] / 255.0
-    out = QImage(sheet.size(), sheet.format())
+def tinted(image: QImage, deviation: float, color: RGBA, rest: tuple[float, float]) -> tuple[QImage, int]:
+    """The alpha of a picture, moved by parts of a px and blurred, in one colour; and how many px wider the result is
+    on every side."""
+    pad = math.ceil(3.0 * deviation) + 1
+    alpha = nudged(np.pad(pixels(image)[:, :, 3].astype(np.float32), pad), *rest)
+    alpha = blurred(alpha, deviation) * np.float32(color[3] / 255.0)
+    out = QImage(alpha.shape[1], alpha.shape[0], image.format())
     view = pixels(out)
     for channel, value in ((0, color[2]), (1, color[1]), (2, color[0])):
-        view[:, :, channel] = np.rint(alpha * (value / 255.0))
+        view[:, :, channel] = np.rint(alpha * np.float32(value / 255.0))
     view[:, :, 3] = np.rint(alpha)
-    painter = QPainter(out)
-    painter.drawImage(0, 0, sheet)
-    painter.end()
-    return out
+    return out, pad
 
 
 def blend_by_hue(painter: QPainter, target: QImage, at: QPoint, sheet: QImage, opacity: float, blend: str) -> None:

@@ -1,0 +1,116 @@
+"""Random scenes that use everything the format has, made from the declarations, so that a new property is in them."""
+
+import json
+import random
+
+from chalcedon.files import scene_bytes
+from chalcedon.problems import ChalcedonError
+from chalcedon.scene import KINDS, Circle, Group, Scene
+from chalcedon.scene.paints import FITS, SPREADS, UNITS, Paint, Palette, ShadowValue
+from chalcedon.scene.steps import OPS
+from chalcedon.scene.stepvalue import StepValue
+from chalcedon.scene.values import Anchor, Choice, Flag, Many, Number, PathData, Ref, TextValue, Tuple
+
+COLORS = ("#d97b4a", "#20406080", "linen", "var(--tide)", "var(--gone)", "none", "hsl(20 65% 57%)")
+WORDS = ("", "Lamp", "tide & <b>quay</b>", "שלום afi\nfl", "é" * 30)
+EDGES = (0, 1, -1, 0.5, 1e-9, 1e9, -1e9, 360, 1e5)
+
+
+def some_number(chance, kind, wild):
+    if chance.random() < wild:
+        value = chance.choice(EDGES)
+    else:
+        value = round(chance.uniform(max(kind.low, -80), min(kind.high, 80)), 2)
+    value = min(kind.high, max(kind.low, value))
+    value = round(value) if kind.whole else value
+    return {"formula": "time * 2", "last": value} if chance.random() < 0.03 else value
+
+
+def some_paint(chance):
+    if chance.random() < 0.6:
+        return chance.choice(COLORS)
+    if chance.random() < 0.2:
+        return {"image": "missing.png", "fit": chance.choice(FITS)}
+    stops = sorted(chance.random() for _ in range(chance.randint(1, 4)))
+    kind = chance.choice(["linear", "radial"])
+    line = [round(chance.uniform(0, 1), 2) for _ in range(4 if kind == "linear" else 3)]
+    return {
+        kind: line,
+        "stops": [[o, chance.choice(COLORS[:4])] for o in stops],
+        "spread": chance.choice(SPREADS),
+        "units": chance.choice(UNITS),
+    }
+
+
+def some_path(chance):
+    parts = [f"M{chance.randint(-60, 60)} {chance.randint(-60, 60)}"]
+    counts = {"L": 2, "Q": 4, "C": 6, "l": 2, "t": 2, "H": 1, "Z": 0, "M": 2}
+    for _ in range(chance.randint(0, 6)):
+        letter = chance.choice([*counts, "A"])
+        if letter == "A":
+            parts.append(f"A{chance.randint(0, 40)} 20 30 {chance.randint(0, 1)} 1 {chance.randint(-60, 60)} 9")
+        else:
+            parts.append(letter + " ".join(str(chance.randint(-60, 60)) for _ in range(counts[letter])))
+    return " ".join(parts)
+
+
+def some_value(chance, kind, wild):
+    """JSON that a kind of value takes, most of the time."""
+    if isinstance(kind, Number):
+        return some_number(chance, kind, wild)
+    if isinstance(kind, Tuple):
+        return [some_number(chance, kind.of, wild) for _ in kind.labels]
+    if isinstance(kind, StepValue):
+        op = chance.choice(list(OPS))
+        numbers = [
+            round(chance.uniform(-2, 2), 2) if op in ("scale", "matrix") else chance.randint(-60, 60) for _ in OPS[op]
+        ]
+        step = {op: numbers[0] if op == "rotate" else numbers}
+        return (
+            step
+            | ({"about": [3, 4]} if chance.random() < 0.2 else {})
+            | ({"off": True} if chance.random() < 0.1 else {})
+        )
+    if isinstance(kind, Many):
+        count = chance.randint(kind.least, max(kind.least, 4))
+        return [some_value(chance, kind.of, wild) for _ in range(1 if count in (2, 3) and kind.most == 4 else count)]
+    if isinstance(kind, Flag):
+        return chance.random() < 0.5
+    if isinstance(kind, Choice | Anchor):
+        return chance.choice(kind.words)
+    if isinstance(kind, ShadowValue):
+        return chance.choice([None, [3, -4, 5, "#00000080"], [0, 0, 0, "red"], [300, 1e5, 900, "#000"]])
+    if isinstance(kind, Palette):
+        return {"tide": "#3e7f8b"}
+    if isinstance(kind, Paint):
+        return some_paint(chance)
+    if isinstance(kind, PathData):
+        return some_path(chance)
+    if isinstance(kind, Ref):
+        return chance.choice(["", "circle", "rect", "gone"])
+    assert isinstance(kind, TextValue), kind
+    return chance.choice(WORDS)
+
+
+def random_scene(seed, count=12, wild=0.1):
+    """A scene with about so many shapes of every kind, some of them in groups."""
+    chance = random.Random(seed)
+    scene = Scene([Circle(at=(100, 80))], size=(240, 160), palette={"tide": "#3e7f8b"})
+    for _ in range(count):
+        cls = KINDS[chance.choice([k for k in KINDS if k != "unknown"])]
+        shape = cls(at=(chance.randint(0, 240), chance.randint(0, 160)))
+        for name in chance.sample(list(cls.properties), chance.randint(0, len(cls.properties))):
+            if name != "at" and (not isinstance(shape, Group) or chance.random() < 0.5):
+                try:
+                    shape.assign(name, some_value(chance, cls.properties[name].kind, wild))
+                except ChalcedonError:
+                    pass  # a value that its kind refuses is no part of a scene
+        groups = [s for s in scene.walk() if isinstance(s, Group)]
+        scene.add(shape, chance.choice(groups) if groups and chance.random() < 0.5 else None)
+    scene.history.__init__()
+    return scene
+
+
+def random_file(seed):
+    """The JSON value of a random scene."""
+    return json.loads(scene_bytes(random_scene(seed)))
