@@ -60,7 +60,10 @@ def run(file: str | None, theme_name: str | None = None) -> int:
     elif store.value("started") is None:
         window.files.open_demo("harbour")
     store.setValue("started", "yes")
+    window.fit_on_screen()  # as far as is known before there is a frame
     window.show()
+    QTimer.singleShot(0, window.fit_on_screen)
+    QTimer.singleShot(250, window.fit_on_screen)  # a window manager takes its time with the frame
     window.canvas.setFocus()
     ending = Ending(window.end_now)
     window.files.offer_recovered()

@@ -6,7 +6,8 @@ from __future__ import annotations
 import html
 
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QLabel, QToolTip, QWidget
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QLabel, QSizePolicy, QToolTip, QWidget
 
 LONGEST = 1200
 """Characters that are shown of one text; it takes time to break it into lines."""
@@ -27,6 +28,32 @@ class Label(QLabel):
 
     def setText(self, text: str) -> None:
         super().setText(cut(text))
+
+
+class LineLabel(Label):
+    """A label of one line that asks for no width: what doesn't fit is cut short, and told by the tip."""
+
+    def __init__(self, text: str = "") -> None:
+        self._whole = ""
+        super().__init__(text)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+
+    def text(self) -> str:
+        """The whole text."""
+        return self._whole
+
+    def setText(self, text: str) -> None:
+        self._whole = cut(text)
+        self._fit()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._fit()
+
+    def _fit(self) -> None:
+        room = self.contentsRect().width()
+        shown = self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideRight, max(0, room))
+        QLabel.setText(self, shown)
+        set_tip(self, self._whole if shown != self._whole else "")
 
 
 def tip_text(text: str) -> str:

@@ -132,8 +132,8 @@ class Probe(Guarded, QWidget):
         if self.point is None:
             painter.setFont(font(14))
             painter.drawText(
-                16,
-                52,
+                QRectF(16, 36, self.width() - 32, HEIGHT - 40),
+                Qt.TextFlag.TextWordWrap,
                 "Point at the picture: what lies there is listed here, front to back, and why the rest is not hit.",
             )
         elif not self._found:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QSizePolicy, QToolButton, QWidget
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QMenu, QSizePolicy, QToolButton, QWidget
 
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.chips import draw_chip, palette_of
@@ -95,14 +95,14 @@ class PaintChip(Guarded, QToolButton):
         self.picker.open_at(self.mapToGlobal(QPoint(0, self.height() + 4)))
 
 
-class Strip(QWidget):
+class Strip(Guarded, QWidget):
     def __init__(self, session: Session, canvas: Canvas) -> None:
         super().__init__()
         self.session, self.canvas = session, canvas
         self.setFixedHeight(40)
         self.buttons: dict[str, _KindButton] = {}
         group = QButtonGroup(self)
-        layout = QHBoxLayout(self)
+        self._row = layout = QHBoxLayout(self)
         layout.setContentsMargins(12, 0, 16, 0)
         layout.setSpacing(3)
         for kind in ("", *MADE):
@@ -121,6 +121,7 @@ class Strip(QWidget):
             button.setProperty("glyph", name)
             if not kind:
                 layout.addWidget(_rule())
+        self._add_more(layout)
         layout.addWidget(_rule())
         self.next = Label("next shape")
         layout.addSpacing(4)
@@ -141,6 +142,61 @@ class Strip(QWidget):
         self.restyle()
         self._switched("")
         self._zoomed()
+
+    # what there is room for
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(230, self.height())
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._fit()
+
+    def _fit(self) -> None:
+        """Shows what fits, the kinds first; what doesn't is in the menu of the button with the dots."""
+        margins = self._row.contentsMargins()
+        gap = self._row.spacing()
+        room = self.width() - margins.left() - margins.right() - 40
+
+        def takes(*parts: QWidget) -> int:
+            return sum(p.sizeHint().width() + gap for p in parts)
+
+        room -= takes(self.buttons[""], self.fill, self.stroke, self.zoom, self.fit) + 24
+        kinds = [self.buttons[k] for k in MADE]
+        rest = [self.measure, self.next]  # the words can be done without
+        whole = takes(*kinds, self.measure) <= room
+        if not whole:
+            room -= takes(self.more)
+        shown: list[QWidget] = []
+        used = next((b for b in kinds if b.isChecked()), None)  # the one in use is always in sight
+        for part in [*([used] if used is not None else []), *(k for k in kinds if k is not used), *rest]:
+            if takes(*shown, part) <= room:
+                shown.append(part)
+        for part in (*kinds, *rest):
+            part.setVisible(part in shown)
+        self.more.setVisible(not whole)
+
+    def _fill_more(self) -> None:
+        """The menu of what is hidden."""
+        self.more_menu.clear()
+        for kind in MADE:
+            if self.buttons[kind].isHidden():
+                action = self.more_menu.addAction(icon(kind, theme().ink), article(kind).split(" ", 1)[1])
+                action.setShortcut(KEYS[kind])
+                action.triggered.connect(lambda _=False, k=kind: self.canvas.set_kind(k))
+        if self.measure.isHidden():
+            self.more_menu.addSeparator()
+            self.more_menu.addAction("measure between points").triggered.connect(lambda _=False: self.canvas.measure())
+
+    def _add_more(self, layout: QHBoxLayout) -> None:
+        self.more = QToolButton()
+        self.more.setText("…")
+        set_tip(self.more, "What there is no room for")
+        self.more.setAccessibleName("More kinds of shape")
+        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.more_menu = QMenu(self.more)
+        self.more_menu.aboutToShow.connect(self._fill_more)
+        self.more.setMenu(self.more_menu)
+        layout.addWidget(self.more)
 
     def _add_zoom(self, layout: QHBoxLayout, group: QButtonGroup) -> None:
         self.measure = QToolButton()
@@ -173,6 +229,7 @@ class Strip(QWidget):
 
     def _switched(self, kind: str) -> None:
         (self.measure if kind == "measure" else self.buttons[kind]).setChecked(True)
+        self._fit()
         self._tell_into()
 
     def _zoomed(self) -> None:

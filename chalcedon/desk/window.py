@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QMenu,
     QMenuBar,
     QPushButton,
+    QSizePolicy,
     QSplitter,
     QVBoxLayout,
     QWidget,
@@ -37,7 +38,7 @@ from chalcedon.desk.newline import NewLine
 from chalcedon.desk.outlining import Outlining
 from chalcedon.desk.palettepanel import PalettePanel
 from chalcedon.desk.placing import Placing
-from chalcedon.desk.plain import Label, cut, in_menu
+from chalcedon.desk.plain import Label, LineLabel, cut, in_menu
 from chalcedon.desk.probe import Probe
 from chalcedon.desk.referencepanel import ReferencePanel
 from chalcedon.desk.session import Session
@@ -47,6 +48,11 @@ from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Shape
 
 LEDGER_WIDTH = 464
+LEAST_LEDGER = 280
+MOST_SHARE, SHARE = 0.45, 0.4
+"""How much of a narrow window the ledger may have, and what it gets when it had more."""
+SIZE = 1280, 800
+"""What the window takes where the screen has room for it."""
 
 
 class _Head(Guarded, QWidget):
@@ -62,18 +68,19 @@ class _Head(Guarded, QWidget):
             label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self._name = ""
         self.search = QPushButton("Find anything")
-        self.search.setFixedWidth(246)
+        self.search.setMinimumWidth(96)
+        self.search.setMaximumWidth(246)
+        self.search.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.search.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.search.setAccessibleName("Find anything, Ctrl+K")
         self.search.clicked.connect(lambda: window.finder.open())
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 12, 0)
         layout.addWidget(self.menus, 0, Qt.AlignmentFlag.AlignVCenter)
-        layout.addStretch()
-        layout.addWidget(self.search)
+        layout.addStretch(1)
+        layout.addWidget(self.search, 2)
         self.key = Label("Ctrl+K", self.search)
         self.key.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        self.key.setGeometry(0, 0, 236, 23)
         self.key.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
 
     def restyle(self) -> None:
@@ -110,6 +117,10 @@ class _Head(Guarded, QWidget):
         self.dot.setGeometry(x + width + 4, 0, dot, self.height())
 
     def resizeEvent(self, event: QResizeEvent) -> None:
+        self.layout().activate()  # type: ignore[union-attr]
+        width = self.search.width()
+        self.key.setVisible(width > 180)
+        self.key.setGeometry(0, 0, width - 10, 23)
         self._place_title()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -151,7 +162,7 @@ class Window(Guarded, QMainWindow):
         self.probe = Probe(self.session)
         self.strip = Strip(self.session, self.canvas)
         self.messages = MessageBar(self.canvas)
-        self.hint = Label("")
+        self.hint = LineLabel("")
         self.edits = Edits(self.session, lambda: self.ledger.front_first)
         self.outlining = Outlining(self.session, self.canvas, self.messages)
         self.checking = Checking(self.session, self.messages)
@@ -169,7 +180,7 @@ class Window(Guarded, QMainWindow):
         self._connect()
         self.restyle()
         self.show_title()
-        self.resize(1280, 800)
+        self.resize(*SIZE)
         self.newline.entry.setText(str(self.settings.value("line", "") or ""))
 
     def _build(self) -> None:
@@ -199,7 +210,7 @@ class Window(Guarded, QMainWindow):
         self.split.setChildrenCollapsible(False)
         self.split.setStretchFactor(1, 1)
         self.split.setSizes([LEDGER_WIDTH, 1280 - LEDGER_WIDTH])
-        left.setMinimumWidth(300)
+        left.setMinimumWidth(LEAST_LEDGER)
         self.setCentralWidget(self.split)
         self.setTabOrder(self.ledger, self.newline.entry)
         self.setTabOrder(self.newline.entry, self.canvas)
@@ -383,6 +394,27 @@ class Window(Guarded, QMainWindow):
 
     def settings_value(self, name: str, default: Any) -> Any:
         return self.settings.value(name, default)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        width = self.width()
+        if self.split.sizes()[0] > width * MOST_SHARE:  # a narrow window leaves more to the picture
+            ledger = max(LEAST_LEDGER, int(width * SHARE))
+            self.split.setSizes([ledger, width - ledger])
+
+    def fit_on_screen(self) -> None:
+        """Makes the window, its frame included, no larger than what the screen has free, and moves it there."""
+        free = self.screen().availableGeometry()
+        frame = self.frameGeometry()
+        extra = frame.size() - self.size()
+        wanted = self.size().boundedTo(free.size() - extra)
+        if wanted != self.size() and not (self.isMaximized() or self.isFullScreen()):
+            self.resize(wanted)
+        frame = self.frameGeometry()
+        x = max(free.left(), min(frame.left(), free.right() + 1 - frame.width()))
+        y = max(free.top(), min(frame.top(), free.bottom() + 1 - frame.height()))
+        if (x, y) != (frame.left(), frame.top()):
+            self.move(x, y)
 
     # closing
 

@@ -257,18 +257,33 @@ class Flow:
             self.put("more", "none", value="dash", **more)
 
 
-def summary(metrics: Metrics, shape: Shape, x: float, right: float) -> list[Cell]:
-    """The values of a closed row: what places and measures the shape. Each is shown whole or not at all."""
+def summary(metrics: Metrics, shape: Shape, x: float, right: float, kind: bool = True) -> list[Cell]:
+    """The values of a closed row: what places and measures the shape, after its kind. Each is shown whole or not at
+    all. Where there is little room the kind goes first, then what says how large the shape is comes before where."""
+    if kind and (width := metrics.width(shape.kind, "italic")) and x + width <= right:
+        word = Cell(x, 0, width, ROW, "kind", shape.kind)
+        found, whole = _values_in(metrics, shape, x + width + 10, right, shape.leading)
+        if whole or len(found) > 2 or isinstance(shape, Group | Unknown):
+            return [word, *found]
+    found, whole = _values_in(metrics, shape, x, right, shape.leading)
+    if whole or shape.leading[:1] != ("at",):
+        return found
+    return _values_in(metrics, shape, x, right, (*shape.leading[1:], "at"))[0]
+
+
+def _values_in(metrics: Metrics, shape: Shape, x: float, right: float, names: Sequence[str]) -> tuple[list[Cell], bool]:
+    """The cells of those properties that fit, and whether all of them do."""
     flow = Flow(metrics, x, right, wrap=False)
-    for name in (*shape.leading, "steps"):
-        start = len(flow.cells)
+    whole = True
+    for name in (*names, "steps"):
+        start, before = len(flow.cells), flow.x
         _summarise(flow, shape, name)
         if flow.full:
             del flow.cells[start:]
-            break
+            flow.x, flow.full, whole = before, False, False
     if isinstance(shape, Unknown):
         flow.word(f"{shape.written_kind}: not known here, kept")
-    return flow.cells
+    return flow.cells, whole
 
 
 def _summarise(flow: Flow, shape: Shape, name: str) -> None:

@@ -254,13 +254,9 @@ class Ledger(Guarded, QAbstractScrollArea):
         x += 16
         x += SIDE + 8
         right = self.viewport().width() - CHIPS
-        width = max(20.0, min(self.metrics.width(shape.id, "bold"), 150, right - x - 6))
+        width = max(20.0, min(self.metrics.width(shape.id, "bold"), 150, (right - x) * 0.55))
         out.append(Cell(x - 3, 0, width + 6, ROW, "id", shape.id, shape, "id", (), shape.id))
         x += width + 6
-        kind = self.metrics.width(shape.kind, "italic")
-        if x + kind <= right:
-            out.append(Cell(x, 0, kind, ROW, "kind", shape.kind))
-        x += kind + 10
         out += lay.summary(self.metrics, shape, x, right)
         right += 6
         for name in ("fill", "stroke"):
