@@ -1,7 +1,10 @@
 # Every target sets up what it needs: the environment in .venv, and the libraries that Qt loads.
 PY := .venv/bin/python
 
-.PHONY: demo test check bench docs clean
+SECONDS ?= 300
+SEED ?= 1
+
+.PHONY: demo test check bench fuzz mutants docs clean
 
 demo: .venv/ready
 	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then \
@@ -21,6 +24,14 @@ check: .venv/ready
 
 bench: .venv/ready
 	QT_QPA_PLATFORM=offscreen $(PY) -m benchmarks
+
+# Mutated files through everything, and a random walk over the window, for so long each.
+fuzz: .venv/ready
+	QT_QPA_PLATFORM=offscreen $(PY) -m fuzz --seconds $(SECONDS) --seed $(SEED)
+
+# Changes single places of the package and lists those that no test notices.
+mutants: .venv/ready
+	QT_QPA_PLATFORM=offscreen $(PY) -m scripts.mutants --seconds $(SECONDS) --seed $(SEED)
 
 docs: .venv/ready
 	QT_QPA_PLATFORM=offscreen $(PY) -m scripts.make_docs

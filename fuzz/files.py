@@ -111,8 +111,9 @@ def attack(data, seed=0):
     return True
 
 
-def run(count, first=0, seconds=float("inf"), out=None):
-    """Attacks with so many files; gives (how many opened, failures as (seed, text))."""
+def run(count, first=0, seconds=float("inf"), out=None, slow=float("inf")):
+    """Attacks with so many files; gives (how many opened, failures as (seed, text)). Taking longer than `slow` seconds
+    a megabyte, and at least that, is a failure."""
     headless()
     opened, failures, start = 0, [], time.monotonic()
     for seed in range(first, first + count):
@@ -123,7 +124,7 @@ def run(count, first=0, seconds=float("inf"), out=None):
         try:
             opened += attack(data, seed)
             took = time.monotonic() - began
-            if took > SLOW * max(1.0, len(data) / 2**20):
+            if took > slow * max(1.0, len(data) / 2**20):
                 failures.append((seed, f"took {took:.1f} s"))
         except Exception:
             failures.append((seed, traceback.format_exc()))

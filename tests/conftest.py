@@ -9,6 +9,7 @@ from hypothesis import HealthCheck, settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).parent))
+sys.path.insert(0, str(Path(__file__).parent.parent))  # bare pytest finds the attacks as well
 
 settings.register_profile("default", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 # the same examples every time where a failure would hold up a change that has nothing to do with it
@@ -20,3 +21,8 @@ settings.load_profile("repeatable" if os.environ.get("CI") else "default")
 def _own_settings(tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+
+
+@pytest.fixture(autouse=True, scope="session")
+def _application(qapp):
+    """One application for all, with windows: whichever test comes first must not make one that can't have any."""

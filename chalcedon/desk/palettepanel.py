@@ -26,6 +26,7 @@ class PalettePanel(Panel):
         super().__init__("Palette", session)
         self.rows: dict[str, dict[str, Any]] = {}
         self.picker: ColorPicker | None = None
+        self._shown: Any = None
         layout = self.column
         self.empty = Label("No named colours yet. Shapes refer to a named colour,\nso a change here changes them all.")
         layout.addWidget(self.empty)
@@ -51,13 +52,19 @@ class PalettePanel(Panel):
 
     def refresh(self) -> None:
         """Shows the palette as it is now."""
-        while (item := self.grid.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
-        self.rows.clear()
-        for i, (name, color) in enumerate(self.session.scene.palette):
-            self._row(i, name, color)
+        pairs = self.session.scene.palette
+        typed = tuple((row["name"].text(), row["text"].text()) for row in self.rows.values())
+        if pairs != self._shown or typed != pairs:
+            self._shown = pairs
+            while (item := self.grid.takeAt(0)) is not None:
+                if (widget := item.widget()) is not None:
+                    widget.hide()
+                    widget.deleteLater()
+            self.rows.clear()
+            for i, (name, color) in enumerate(pairs):
+                self._row(i, name, color)
+        for name, row in self.rows.items():
+            self._tell_users(name, row["used"])
         self.empty.setVisible(not self.rows)
         current = self.session.current
         fill = current.stated("fill") if current is not None and "fill" in current.properties else None
@@ -76,10 +83,7 @@ class PalettePanel(Panel):
             entry.setFixedWidth(width)
         title.editingFinished.connect(lambda: self._rename(name, title.text()))
         text.editingFinished.connect(lambda: self._recolor(name, text.text()))
-        users = users_of(self.session.scene, name)
-        used = QPushButton(f"used by {len(users)}" if users else "not used")
-        used.setEnabled(bool(users))
-        set_tip(used, ", ".join(s.id for s in users[:30]))
+        used = QPushButton()
         used.clicked.connect(lambda: self._select(name))
         away = QToolButton()
         away.setText("×")
@@ -89,6 +93,12 @@ class PalettePanel(Panel):
         for column, widget in enumerate((chip, title, text, used, away)):
             self.grid.addWidget(widget, i, column)
         self.rows[name] = {"chip": chip, "name": title, "text": text, "used": used, "remove": away}
+
+    def _tell_users(self, name: str, button: QPushButton) -> None:
+        users = users_of(self.session.scene, name)
+        button.setText(f"used by {len(users)}" if users else "not used")
+        button.setEnabled(bool(users))
+        set_tip(button, ", ".join(s.id for s in users[:30]))
 
     # acts
 

@@ -90,8 +90,16 @@ def _paints(display: DisplayList, shape: Shape, nearest_of: Hint) -> Iterator[Re
 
 def _text(display: DisplayList, shape: Shape) -> Iterator[Remark]:
     from chalcedon.text.fonts import choose
+    from chalcedon.text.layout import LONGEST
 
     assert isinstance(shape, Text)
+    if len(shape.content) > LONGEST:
+        yield Remark(
+            shape,
+            "too long",
+            f"the text has {len(shape.content):,} characters; the first {LONGEST:,} are shown. All of it is kept.",
+            "content",
+        )
     instead = choose(shape.family, shape.weight, shape.italic).substitute
     if instead:
         yield Remark(

@@ -17,7 +17,7 @@ from chalcedon.text.bidi import base_level, visual_order
 from chalcedon.text.fonts import Face, choose
 from chalcedon.text.shape import Run, Shaped, Style, shape
 
-LONGEST = 100_000
+LONGEST = 20_000
 """Characters that are laid out; what is beyond is kept, and said not to be shown."""
 
 

@@ -268,16 +268,23 @@ def summary(metrics: Metrics, shape: Shape, x: float, right: float, kind: bool =
     found, whole = _values_in(metrics, shape, x, right, shape.leading)
     if whole or shape.leading[:1] != ("at",):
         return found
-    return _values_in(metrics, shape, x, right, (*shape.leading[1:], "at"))[0]
+    size_first = (*shape.leading[1:], "at")
+    found, _ = _values_in(metrics, shape, x, right, size_first)
+    return found if found else _values_in(metrics, shape, x, right, size_first, words=False)[0]
 
 
-def _values_in(metrics: Metrics, shape: Shape, x: float, right: float, names: Sequence[str]) -> tuple[list[Cell], bool]:
+def _values_in(
+    metrics: Metrics, shape: Shape, x: float, right: float, names: Sequence[str], words: bool = True
+) -> tuple[list[Cell], bool]:
     """The cells of those properties that fit, and whether all of them do."""
     flow = Flow(metrics, x, right, wrap=False)
     whole = True
     for name in (*names, "steps"):
         start, before = len(flow.cells), flow.x
-        _summarise(flow, shape, name)
+        if words or not isinstance(shape.properties[name].kind, Number | Tuple):
+            _summarise(flow, shape, name)
+        else:
+            flow.value(shape, shape.properties[name], words=False)
         if flow.full:
             del flow.cells[start:]
             flow.x, flow.full, whole = before, False, False

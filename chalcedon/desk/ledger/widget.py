@@ -27,6 +27,8 @@ from chalcedon.scene import Group, Shape
 
 MANY_ROWS = 40
 """Changed rows beyond which the whole list is painted anew."""
+NARROW = 340
+"""Width below which a row has one chip."""
 CHIPS = 108
 """Width of the column of chips and marks at the right."""
 
@@ -253,28 +255,17 @@ class Ledger(Guarded, QAbstractScrollArea):
             out.append(Cell(x - 4, 0, 18, ROW, "fold"))
         x += 16
         x += SIDE + 8
-        right = self.viewport().width() - CHIPS
+        narrow = self.viewport().width() < NARROW
+        right = self.viewport().width() - (CHIPS - 23 if narrow else CHIPS)
         width = max(20.0, min(self.metrics.width(shape.id, "bold"), 150, (right - x) * 0.55))
         out.append(Cell(x - 3, 0, width + 6, ROW, "id", shape.id, shape, "id", (), shape.id))
         x += width + 6
         out += lay.summary(self.metrics, shape, x, right)
         right += 6
-        for name in ("fill", "stroke"):
-            if name in shape.properties and shape.stated(name) is not None:
-                out.append(
-                    Cell(
-                        right + (0 if name == "fill" else 23),
-                        0,
-                        20,
-                        ROW,
-                        "paint",
-                        name,
-                        shape,
-                        name,
-                        (),
-                        shape.stated(name),
-                    )
-                )
+        painted = [n for n in ("fill", "stroke") if n in shape.properties and shape.stated(n) is not None]
+        for name in painted[:1] if narrow else painted:
+            left = right + (0 if name == "fill" or narrow else 23)
+            out.append(Cell(left, 0, 20, ROW, "paint", name, shape, name, (), shape.stated(name)))
         edge = self.viewport().width() - 27
         out.append(Cell(edge, 0, 20, ROW, "eye"))
         if shape.locked or self.pointer.hover_row == index:
