@@ -16,7 +16,7 @@ def test_mutated_files_go_through_everything():
 
 
 def test_a_random_walk_records_no_fault_and_undoes_to_the_byte(qapp, tmp_path):
-    assert walk.run(11, 70, tmp_path) == []
+    assert walk.run(11, 40, tmp_path) == []
 
 
 def test_a_fault_in_the_window_would_be_seen(qapp, tmp_path, monkeypatch):
