@@ -17,6 +17,8 @@ class Links:
         self._scene = scene
         self._find = find
         self._linked: dict[int, Node] = {}
+        self._freed: list[Node] = []
+        """Nodes that referred to something until the last change."""
 
     def note(self, node: Node) -> None:
         """To be called with every node that is new or whose values changed."""
@@ -25,18 +27,21 @@ class Links:
             self._linked[id(node)] = node
         elif id(node) in self._linked:
             del self._linked[id(node)]
-            node.clip = node.host = None
+            self._freed.append(node)
 
     def forget(self, node: Node) -> None:
         self._linked.pop(id(node), None)
+        self._freed = [n for n in self._freed if n is not node]
 
     def changed(self, changed: Iterable[Node]) -> list[Node]:
         """Resolves every reference. Gives the nodes that must be evaluated again with what is below them: their
         reference leads elsewhere, or what it leads to is among the changed."""
+        out, self._freed = self._freed, []
+        for node in out:
+            node.clip = node.host = None
         if not self._linked:
-            return []
+            return out
         touched = {id(n) for n in changed}
-        out = []
         for node in self._linked.values():
             values = node.shape.plain_values()
             clip, host = self._resolve(values.get("clip", "")), self._resolve(values.get("inside", ""))

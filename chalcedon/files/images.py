@@ -113,11 +113,24 @@ def _data(source: str, path: str, changed: int, size: int) -> bytes:
 def _size(source: str, path: str, changed: int, size: int) -> tuple[int, int]:
     with _reading(_data(source, path, changed, size), _called(source)) as image:
         width, height = image.size
-        # orientations from 5 on lie on their side (EXIF 2.3, section 4.6.4)
-        return (height, width) if image.getexif().get(_ORIENTATION, 1) >= 5 else (width, height)
+        return (height, width) if _orientation(image) >= 5 else (width, height)
 
 
-_ORIENTATION = 0x0112
+def _orientation(image: PIL.Image.Image) -> int:
+    """How a photo lies (EXIF 2.3, section 4.6.4), as far as the head of the file says: from 5 on, on its side. 1 when
+    it doesn't say."""
+    from PIL import Image
+
+    raw = image.info.get("exif")
+    if not isinstance(raw, bytes):
+        return 1
+    exif = Image.Exif()
+    try:
+        exif.load(raw)
+        found = exif.get(0x0112, 1)
+    except (SyntaxError, ValueError, OSError, struct.error, KeyError, IndexError, TypeError):
+        return 1  # a picture with a damaged remark is a picture
+    return found if type(found) is int and 1 <= found <= 8 else 1
 
 
 def linked_file(source: str, folder: str | None) -> Path:
@@ -168,11 +181,16 @@ def _reading(data: bytes, name: str) -> Iterator[PIL.Image.Image]:
 
 def _decode(data: bytes, name: str, halvings: int = 0) -> np.ndarray:
     import numpy as np
-    from PIL import ImageOps
+    from PIL.Image import Transpose
 
+    turns = {
+        2: Transpose.FLIP_LEFT_RIGHT, 3: Transpose.ROTATE_180, 4: Transpose.FLIP_TOP_BOTTOM, 5: Transpose.TRANSPOSE,
+        6: Transpose.ROTATE_270, 7: Transpose.TRANSVERSE, 8: Transpose.ROTATE_90,
+    }  # fmt: skip
     with _reading(data, name) as image:
         factor = 2**halvings
         width, height = image.size
+        turn = turns.get(_orientation(image))
         if factor > 1:
             image.draft(None, (max(1, width // factor), max(1, height // factor)))
         image.load()
@@ -180,9 +198,11 @@ def _decode(data: bytes, name: str, halvings: int = 0) -> np.ndarray:
         factor = factor * image.size[0] // max(1, width)  # what the decoder has left to do
         if factor > 1:
             # colours are averaged by how opaque they are
-            small = image.convert("RGB" if image.mode in ("RGB", "L", "CMYK", "YCbCr") else "RGBa").reduce(factor)
-            small = small.convert("RGBA") if small.mode == "RGBa" else small
-        turned = ImageOps.exif_transpose(small) or small
+            if image.mode in ("RGB", "L", "CMYK", "YCbCr") and "transparency" not in image.info:
+                small = image.convert("RGB").reduce(factor)
+            else:
+                small = image.convert("RGBA").convert("RGBa").reduce(factor).convert("RGBA")
+        turned = small if turn is None else small.transpose(turn)
         return np.asarray(turned.convert("RGBA"))
 
 

@@ -115,7 +115,6 @@ def _draw_missing(painter: QPainter, box: QRectF) -> None:
     painter.fillRect(box, QColor(184, 72, 42, 26))
     pen = QPen(QColor(184, 72, 42, 190), 1.5)
     pen.setCosmetic(True)
-    pen.setDashPattern([5, 4])
     painter.setPen(pen)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawRect(box)

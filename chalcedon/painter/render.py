@@ -25,8 +25,10 @@ def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
     """The page of a scene at `scale` image px per scene px. Raises ChalcedonError when that is too large."""
     display = source if isinstance(source, DisplayList) else DisplayList(source)
     width, height = display.scene.size
+    if not (math.isfinite(scale) and 0.0 < scale <= LARGEST):
+        raise ChalcedonError(f"a scale of {scale:g} makes no picture.", hint="Give a number above 0, such as 2.")
     w, h = max(1, math.ceil(width * scale - 1e-6)), max(1, math.ceil(height * scale - 1e-6))
-    if not math.isfinite(scale) or scale <= 0 or w > LARGEST or h > LARGEST or w * h > 400_000_000:
+    if w > LARGEST or h > LARGEST or w * h > 400_000_000:
         raise ChalcedonError(
             f"a picture of {w} x {h} px can't be made.", hint=f"Up to {LARGEST} px a side and 400 million in all."
         )

@@ -1,0 +1,85 @@
+"""Growth of memory: many edits of one scene, many scenes one after another, in processes of their own."""
+
+import subprocess
+import sys
+
+from benchmarks.measure import Row
+
+EDITS, SCENES = 5000, 200
+_HEAD = """
+import os, gc
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+from PySide6.QtWidgets import QApplication
+from benchmarks.scenes import mixed
+from chalcedon.desk.app import open_window, settings
+from chalcedon.files import read_scene, scene_bytes
+from chalcedon.hit import hit_test
+from chalcedon.scene import Circle
+def now():
+    return int(open("/proc/self/statm").read().split()[1]) * os.sysconf("SC_PAGE_SIZE") / 1e6
+def window_on(scene):
+    window = open_window(settings(), "plaster")
+    window.session.new(scene)
+    window.show()
+    for _ in range(50):
+        QApplication.processEvents()
+    return window
+"""
+_EDITS = """
+window = window_on(mixed(1000, page=(960, 600)))
+session = window.session
+def edits(count):
+    for i in range(count):
+        with session.step("Add"):
+            session.scene.add(Circle(at=(i % 900, i % 600), radius=4))
+        session.undo()
+        if i % 100 == 0:
+            QApplication.processEvents()
+edits(500)
+before = now()
+edits(COUNT)
+print(now() - before)
+os._exit(0)
+"""
+_SCENES = """
+window = window_on(mixed(100))
+data = scene_bytes(mixed(1000, page=(960, 600)))
+def scenes(count):
+    for i in range(count):
+        scene = read_scene(data).scene
+        hit_test(scene, 50, 50)
+        window.session.new(scene)
+        if i % 10 == 0:
+            QApplication.processEvents()
+scenes(60)
+before = now()
+scenes(COUNT)
+print(now() - before)
+os._exit(0)
+"""
+_ONE = """
+data = scene_bytes(mixed(1000, page=(960, 600)))
+before = now()
+window = window_on(read_scene(data).scene)
+print(now() - before)
+os._exit(0)
+"""
+
+
+def _grown(code):
+    done = subprocess.run([sys.executable, "-c", _HEAD + code], capture_output=True, text=True, check=True)
+    return float(done.stdout.split()[-1])
+
+
+def rows():
+    one = _grown(_ONE)
+    out = []
+    for what, code, count in (
+        (f"memory that {EDITS:,} edits, each undone, leave at 1,000 shapes", _EDITS, EDITS),
+        (f"memory that {SCENES} scenes of 1,000 shapes, one after another, leave", _SCENES, SCENES),
+    ):
+        grown = _grown(code.replace("COUNT", str(count)))
+        out.append(
+            Row(what, f"{grown:.0f} MB", f"a window on one such scene {one:.0f} MB", f"{grown / one:.2f}", "ratio 2")
+        )
+    return out

@@ -1,0 +1,124 @@
+"""What is repainted: after every edit the window shows what a window painted anew would show, at every device ratio."""
+
+import random
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QRect
+from PySide6.QtGui import QImage, QPainter
+from PySide6.QtWidgets import QApplication
+
+from chalcedon.desk.canvas.tiles import Tiles
+from chalcedon.desk.canvas.view import View
+from chalcedon.evaluate import DisplayList
+from chalcedon.hit.index import HitIndex
+from chalcedon.painter import render_image
+from chalcedon.problems import ChalcedonError
+from fuzz.scenes import random_scene, some_value
+
+
+def array(image):
+    image = image.convertToFormat(QImage.Format.Format_RGB32)
+    raw = np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.bytesPerLine() // 4, 4)
+    return raw[:, : image.width(), :3].astype(int)
+
+
+class Shown:
+    """The tiles of a scene, kept up to date as the canvas keeps them."""
+
+    def __init__(self, scene, ratio):
+        self.display = DisplayList(scene)
+        self.index = HitIndex(self.display)
+        self.tiles = Tiles(self.display, self.index)
+        self.view = View()
+        self.view.ratio = ratio
+        self.size = QRect(0, 0, 300, 220)
+        self.view.place(20, 20)
+
+    def frame(self):
+        changes = self.display.update()
+        self.index.follow(changes)
+        self.tiles.follow(changes)
+        r = self.view.ratio
+        image = QImage(int(300 * r), int(220 * r), QImage.Format.Format_RGB32)
+        image.setDevicePixelRatio(r)
+        image.fill(0xFFEFEDE8)
+        self.tiles.zoom_to(self.view.zoom * r, self.view, 300, 220)
+        while not self.tiles.refine(self.view, 300, 220, 1.0):
+            pass
+        painter = QPainter(image)
+        from PySide6.QtCore import QSize
+        from PySide6.QtGui import QRegion
+
+        self.tiles.paint(painter, self.view, QRegion(self.size), QSize(300, 220), 10.0)
+        painter.end()
+        return array(image)
+
+
+def edit(chance, scene):
+    """One edit of any kind; what a value refuses is left."""
+    shapes = list(scene.walk())
+    shape = chance.choice(shapes)
+    what = chance.random()
+    if what < 0.75:
+        name = chance.choice(list(shape.properties))
+        try:
+            scene.set(shape, name, some_value(chance, shape.properties[name].kind, 0.0))
+        except ChalcedonError:
+            pass
+    elif what < 0.85 and len(shapes) > 6:
+        scene.remove(shape)
+    else:
+        scene.undo() if chance.random() < 0.5 else scene.redo()
+
+
+@pytest.mark.parametrize("ratio", [1.0, 1.5, 2.0])
+@pytest.mark.parametrize("seed", [1, 2, 3])
+def test_after_any_edit_the_tiles_are_those_of_a_fresh_picture(seed, ratio, qapp):
+    chance = random.Random(seed)
+    scene = random_scene(seed, 10, wild=0.0)
+    scene.size = (240, 160)
+    shown = Shown(scene, ratio)
+    shown.frame()
+    for i in range(25):
+        edit(chance, scene)
+        now = shown.frame()
+        fresh = Shown(scene, ratio)
+        off = np.abs(now - fresh.frame()).max(axis=2)
+        assert (off > 24).sum() <= 4, f"edit {i}: {(off > 24).sum()} px are old, first at {np.argwhere(off > 24)[:3]}"
+        fresh.tiles.close()
+        fresh.display.detach()
+    shown.tiles.close()
+
+
+@pytest.mark.parametrize("seed", [5, 6])
+def test_after_any_edit_the_ledger_is_that_of_a_fresh_paint(desk, seed):
+    chance = random.Random(seed)
+    desk.session.new(random_scene(seed, 10, wild=0.0))
+    ledger = desk.w.ledger
+    scene = desk.session.scene
+    for _ in range(25):
+        if chance.random() < 0.3:
+            desk.session.select([chance.choice(list(scene.walk()))])
+        with desk.session.step("Edit"):
+            pass
+        edit(chance, scene)
+        desk.session.flush()
+        QApplication.processEvents()
+        seen = array(ledger.viewport().grab().toImage())
+        ledger.thumbs.forget() if hasattr(ledger.thumbs, "forget") else None
+        ledger.rebuild()
+        QApplication.processEvents()
+        assert np.abs(seen - array(ledger.viewport().grab().toImage())).max() < 40
+
+
+def test_a_group_is_unclipped_when_its_clip_is_undone(qapp):
+    from chalcedon.hit import hit_test
+    from chalcedon.scene import Circle, Group, Rect, Scene
+
+    scene = Scene([Group(id="g", children=[Rect(id="r", size=(100, 100)), Circle(id="c", at=(50, 50), radius=9)])])
+    before = array(render_image(scene))
+    scene["g"].clip = "c"
+    assert hit_test(scene, 5, 5) == [] and not np.array_equal(array(render_image(scene)), before)
+    scene.undo()
+    assert [h.id for h in hit_test(scene, 5, 5)] == ["r"] and np.array_equal(array(render_image(scene)), before)
