@@ -93,7 +93,7 @@ class _Part(NamedTuple):
     base: int
 
 
-@cached(LRUCache(REMEMBERED, getsizeof=lambda layout: 20 + len(layout.glyphs)))
+@cached(LRUCache(REMEMBERED, getsizeof=lambda layout: 20 + len(layout.glyphs)), info=True)
 def lay_out(block: Block) -> Layout:
     """The layout of a block. Equal blocks give the same object while they are remembered."""
     style = block.style

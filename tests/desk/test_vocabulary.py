@@ -1,5 +1,7 @@
 """Paths, texts, images, gradients, palette, other descriptions and steps, by hand in a real window."""
 
+import math
+
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
@@ -136,6 +138,36 @@ def test_a_gradient_is_edited_on_the_canvas(desk):
     assert desk["wall"].fill.stops[1][0] == 0.5
     desk.w.ledger.keys.focus_property("size")
     assert any(h.role == "size" for h in desk.w.canvas.tool.handles()[1])
+
+
+def test_shift_holds_the_direction_of_a_gradient(desk):
+    desk["wall"].fill = {"linear": [0, 0, 1, 0], "stops": [[0, "#fff"], [1, "#000"]], "units": "scene"}
+    desk["wall"].fill = desk["wall"].fill._replace(line=(120, 160, 220, 160))
+    desk.session.flush()
+    desk.session.select([desk["wall"]])
+    desk.session.focus_paint((desk["wall"], "fill"))
+    desk.drag((220, 160), (240, 185), (260, 250), mods=Qt.KeyboardModifier.ShiftModifier)
+    x1, y1, x2, y2 = desk["wall"].fill.line
+    assert (x1, y1) == (120, 160) and x2 > 200
+    angle = math.degrees(math.atan2(y2 - y1, x2 - x1))
+    assert abs(angle - 30) < 0.5 or abs(angle - 45) < 0.5 or abs(angle - 15) < 0.5
+
+
+def test_numbers_typed_while_a_corner_is_dragged_are_the_size(desk):
+    desk.session.select([desk["wall"]])
+    desk.drag((300, 220), (330, 240), release=False)
+    desk.type("150", desk.w.canvas)
+    desk.key(Qt.Key.Key_Comma, widget=desk.w.canvas)
+    desk.type("90", desk.w.canvas)
+    desk.key(Qt.Key.Key_Return, widget=desk.w.canvas)
+    assert desk["wall"].size == (150, 90) and desk["wall"].at == (100, 100)
+
+
+def test_an_edge_handle_moves_its_edge_and_no_other(desk):
+    desk.session.select([desk["wall"]])
+    desk.drag((300, 160), (310, 175), (340, 190))
+    assert desk["wall"].at == (100, 100) and desk["wall"].size[0] == pytest.approx(240, abs=1)
+    assert desk["wall"].size[1] == 120
 
 
 def test_the_picker_makes_gradients_and_names_colours(desk):

@@ -75,6 +75,12 @@ def test_a_place_lies_on_the_outline_as_far_along_as_it_says(path, share):
     assert along.length == pytest.approx(flat.length, rel=1e-3, abs=1e-3)
     assert math.hypot(*place.tangent) == pytest.approx(1)
     assert place.normal == pytest.approx((-place.tangent[1], place.tangent[0]))
+    step = along.length * 1e-4
+    back, on = along.at(max(0.0, place.distance - step)), along.at(min(along.length, place.distance + step))
+    ahead = on.x - back.x, on.y - back.y
+    size = math.hypot(*ahead)
+    if size > 1.99 * step and 0 < share < 1:  # no corner near: then the tangent is the difference, by its definition
+        assert (ahead[0] * place.tangent[0] + ahead[1] * place.tangent[1]) / size > 0.99
     before, after = along.part(0, place.distance), along.part(place.distance, along.length)
     assert Along(before).length + Along(after).length == pytest.approx(along.length, rel=1e-6, abs=1e-6)
 
