@@ -42,9 +42,9 @@ class ColorPicker(Popup):
     closed = Signal()
 
     def __init__(
-        self, scene: Scene, value: Any, title: str, allow_none: bool = True, colors_only: bool = False
+        self, owner: QWidget, scene: Scene, value: Any, title: str, allow_none: bool = True, colors_only: bool = False
     ) -> None:
-        super().__init__(f"Paint of {title}")
+        super().__init__(f"Paint of {title}", owner)
         self._scene = weakref.ref(scene)  # the last one shown must not keep a scene that is closed
         self.palette_pairs = dict(scene.palette)
         self._value = value

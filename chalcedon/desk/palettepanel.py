@@ -6,7 +6,7 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QToolButton
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QWidget
 
 from chalcedon.desk.colorpicker import ColorPicker, chip_icon
 from chalcedon.desk.panel import Panel, dispose
@@ -22,8 +22,8 @@ NEW = "#d97b4a"
 class PalettePanel(Panel):
     """A popup with a row a colour: chip, name, CSS text, users, ×. Everything in it is an undo step."""
 
-    def __init__(self, session: Session) -> None:
-        super().__init__("Palette", session)
+    def __init__(self, session: Session, owner: QWidget) -> None:
+        super().__init__("Palette", session, owner)
         self.rows: dict[str, dict[str, Any]] = {}
         self.picker: ColorPicker | None = None
         self._shown: Any = None
@@ -118,7 +118,7 @@ class PalettePanel(Panel):
 
     def _pick(self, name: str, color: str) -> None:
         dispose(self.picker)
-        self.picker = picker = ColorPicker(self.session.scene, color, name, False, True)
+        self.picker = picker = ColorPicker(self, self.session.scene, color, name, False, True)
         gesture = object()
         picker.picked.connect(lambda paint: None if palette_name(paint) else self._recolor(name, paint, gesture))
         picker.closed.connect(self.session.end_gesture)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import shiboken6
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QFrame, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
 from chalcedon.desk.guard import Guarded
 from chalcedon.desk.plain import Label
@@ -19,8 +19,8 @@ class Popup(Guarded, QFrame):
     """A frame that closes when something else is clicked. It is made once, or given to `dispose` before the next of its
     kind is made: what it holds refers back to it, so that nothing else would ever free it."""
 
-    def __init__(self, name: str) -> None:
-        super().__init__(None, Qt.WindowType.Popup)
+    def __init__(self, name: str, owner: QWidget) -> None:
+        super().__init__(owner.window(), Qt.WindowType.Popup)  # so that it goes with its window
         self.setObjectName("popup")
         self.setAccessibleName(name)
 
@@ -52,8 +52,8 @@ def dispose(popup: Popup | None) -> None:
 class Panel(Popup):
     """A popup that changes the scene. Problems are said in it, where they are looked at."""
 
-    def __init__(self, title: str, session: Session) -> None:
-        super().__init__(title)
+    def __init__(self, title: str, session: Session, owner: QWidget) -> None:
+        super().__init__(title, owner)
         self.session = session
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(12, 10, 12, 12)

@@ -7,7 +7,7 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QPushButton
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from chalcedon.desk.panel import Panel
 from chalcedon.desk.plain import Label
@@ -29,8 +29,10 @@ FILTER = "Images (*.png *.jpg *.jpeg *.webp *.gif)"
 class ReferencePanel(Panel):
     """A popup. `measured` gives the line measured last on the canvas: its start and its length."""
 
-    def __init__(self, session: Session, measured: Callable[[], tuple[tuple[float, float], float] | None]) -> None:
-        super().__init__("Reference picture", session)
+    def __init__(
+        self, session: Session, measured: Callable[[], tuple[tuple[float, float], float] | None], owner: QWidget
+    ) -> None:
+        super().__init__("Reference picture", session, owner)
         self.measured = measured
         layout = self.column
         self.about = Label("")

@@ -89,7 +89,7 @@ class PaintChip(Guarded, QToolButton):
 
     def _pick(self) -> None:
         dispose(self.picker)
-        self.picker = ColorPicker(self.session.scene, self.value, f"{self.name} of the next shape")
+        self.picker = ColorPicker(self, self.session.scene, self.value, f"{self.name} of the next shape")
         self.picker.picked.connect(lambda color: self.session.set_next(self.name, color))
         self.picker.named.connect(self.session.set_palette)
         self.picker.open_at(self.mapToGlobal(QPoint(0, self.height() + 4)))

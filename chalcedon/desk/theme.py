@@ -138,7 +138,9 @@ def apply(app: QApplication, name: str) -> None:
     for which in (role.WindowText, role.Text, role.ButtonText):
         palette.setColor(QPalette.ColorGroup.Disabled, which, QColor(t.muted))
     app.setPalette(palette)
-    app.setStyleSheet(_sheet(t))
+    sheet = _sheet(t)
+    if app.styleSheet() != sheet:  # every widget there is takes it up anew
+        app.setStyleSheet(sheet)
 
 
 def _sheet(t: Theme) -> str:

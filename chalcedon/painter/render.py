@@ -25,7 +25,7 @@ def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
     """The page of a scene at `scale` image px per scene px. Raises ChalcedonError when that is too large."""
     display = source if isinstance(source, DisplayList) else DisplayList(source)
     width, height = display.scene.size
-    if not (math.isfinite(scale) and 0.0 < scale <= LARGEST):
+    if not 0.0 < scale <= 1e9:
         raise ChalcedonError(f"a scale of {scale:g} makes no picture.", hint="Give a number above 0, such as 2.")
     w, h = max(1, math.ceil(width * scale - 1e-6)), max(1, math.ceil(height * scale - 1e-6))
     if w > LARGEST or h > LARGEST or w * h > 400_000_000:

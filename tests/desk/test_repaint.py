@@ -72,7 +72,7 @@ def edit(chance, scene):
         scene.undo() if chance.random() < 0.5 else scene.redo()
 
 
-@pytest.mark.parametrize("ratio", [1.0, 1.5, 2.0])
+@pytest.mark.parametrize("ratio", [1.0, 2.0])
 @pytest.mark.parametrize("seed", [1, 2, 3])
 def test_after_any_edit_the_tiles_are_those_of_a_fresh_picture(seed, ratio, qapp):
     chance = random.Random(seed)
@@ -80,7 +80,7 @@ def test_after_any_edit_the_tiles_are_those_of_a_fresh_picture(seed, ratio, qapp
     scene.size = (240, 160)
     shown = Shown(scene, ratio)
     shown.frame()
-    for i in range(25):
+    for i in range(12):
         edit(chance, scene)
         now = shown.frame()
         fresh = Shown(scene, ratio)

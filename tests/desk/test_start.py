@@ -96,9 +96,10 @@ def test_the_next_shape_wears_the_paint_that_is_shown(desk):
     assert desk.session.next_stroke == "#ffffff" and desk.session.next_width == 6
 
 
-def test_the_picker_from_the_keyboard(qapp):
+def test_the_picker_from_the_keyboard(desk):
     picked = []
-    picker = ColorPicker(Scene([Circle(fill="linen")]), "#804020", "fill of moon")
+    scene = Scene([Circle(fill="linen")])
+    picker = ColorPicker(desk.w, scene, "#804020", "fill of moon")
     picker.picked.connect(picked.append)
     picker.open_at(QPoint(0, 0))
     for bar, key in (

@@ -267,7 +267,9 @@ class CellActs:
         who = owner.id if isinstance(owner, Shape) else "scene"
         part_of = bool(cell.path)  # a colour inside a value, such as the shadow's
         dispose(self.picker)
-        self.picker = ColorPicker(self.ledger.session.scene, value, f"{cell.name} of {who}", not part_of, part_of)
+        self.picker = ColorPicker(
+            self.ledger, self.ledger.session.scene, value, f"{cell.name} of {who}", not part_of, part_of
+        )
         gesture = object()
 
         def take(paint: Any) -> None:
