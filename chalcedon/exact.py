@@ -18,12 +18,20 @@ import orjson
 
 from chalcedon.problems import ValueProblem, shorten
 
-BEYOND = re.compile(rb"(?<![\d.])\d{19}|\d[eE]-\d{3}")
-"""Where the fast library would round a number: a long integer, or a float near nothing."""
+_LONG, _SMALL = re.compile(rb"(?<![\d.])\d{19}"), re.compile(rb"\d[eE]-\d{3}")
+_ONE_DIGIT = bytes.maketrans(b"123456789", b"000000000")
 DEEPEST = 900
 """How deep data may nest. The fast library reads 1024, and a little is added when a scene is written."""
 _DIGITS = 4000
 """Digits up to which Python makes an int of a text (it refuses from 4300 on)."""
+
+
+def beyond(data: bytes) -> bool:
+    """Whether the fast library may round a number of a JSON text: a long integer, or a float near nothing. The
+    patterns are slow, so they are tried only where something like them stands."""
+    if b"0" * 19 in data.translate(_ONE_DIGIT) and _LONG.search(data):
+        return True
+    return (b"e-" in data or b"E-" in data) and _SMALL.search(data) is not None
 
 
 def decode(data: bytes) -> Any:

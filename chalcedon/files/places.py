@@ -103,16 +103,28 @@ class Places:
                 wants_key = text == b"{"
 
 
+def is_as_written(data: bytes, value: object) -> bool:
+    """Whether a JSON text says just what `value` does, as our own files do: then no key stands twice in it and no
+    number was rounded. White space isn't looked at."""
+    try:
+        return data.translate(None, _BLANK) == orjson.dumps(value).translate(None, _BLANK)
+    except TypeError:  # nested too deeply to be written so
+        return False
+
+
+_BLANK = b" \t\r\n"
+
+
 def may_repeat(data: bytes, value: object) -> bool:
     """Whether a key may stand twice in a JSON text that came to `value`: quick, and true a few times too often.
 
     Every key is followed by a colon, and reading keeps one of each. Written anew, there are as many, unless some
     were lost.
     """
-    if any(c in data for c in (b" :", b"\t:", b"\n:", b"\r:", b"\\u00")):
-        return True  # a colon apart from its key, or a quote that is spelled out
-    try:
-        return data.count(b'":') != orjson.dumps(value).count(b'":')
+    if b"\\u00" in data:
+        return True  # a quote may be spelled out
+    try:  # a colon may stand apart from its key
+        return data.translate(None, _BLANK).count(b'":') != orjson.dumps(value).count(b'":')
     except TypeError:  # nested too deeply to be written so
         return True
 

@@ -13,7 +13,7 @@ import orjson
 
 from chalcedon import exact
 from chalcedon.collector import collector_paused
-from chalcedon.files.places import Place, Places, may_repeat
+from chalcedon.files.places import Place, Places, is_as_written, may_repeat
 from chalcedon.problems import ChalcedonError, Problem, ValueProblem, nearest, shorten, shorten_name
 from chalcedon.scene import KINDS, Group, Scene, Shape
 from chalcedon.scene.declare import Declared
@@ -69,10 +69,11 @@ def read_file(path: str | os.PathLike[str]) -> bytes:
 def read_scene(data: bytes, name: str = "scene") -> Opened:
     """The scene that UTF-8 JSON describes. `name` is used in messages."""
     with collector_paused():
-        return _read(_decode(data, name), data, name)
+        raw, clean = _decode(data, name)
+        return _read(raw, data, name, clean)
 
 
-def _read(raw: Any, data: bytes, name: str) -> Opened:
+def _read(raw: Any, data: bytes, name: str, clean: bool) -> Opened:
     if not isinstance(raw, dict):
         raise ChalcedonError(
             "this is JSON, but not a scene.", f"{name}, line 1", 'A scene starts with {"chalcedon": 1.'
@@ -85,7 +86,7 @@ def _read(raw: Any, data: bytes, name: str) -> Opened:
         )
     opened = Opened(Scene())
     _Reader(opened, b"formula" in data or b"\\u" in data).read(raw)
-    if opened.problems or may_repeat(data, raw):
+    if opened.problems or (not clean and may_repeat(data, raw)):
         places = Places(data, [p.path for p in opened.problems])
         for problem in opened.problems:
             line = places.line(problem.path)
@@ -118,14 +119,16 @@ def _repeated(places: Places, raw: Any, name: str) -> list[Problem]:
     return out
 
 
-def _decode(data: bytes, name: str) -> Any:
+def _decode(data: bytes, name: str) -> tuple[Any, bool]:
+    """What the text says, and whether it surely says nothing else."""
     try:
         raw = orjson.loads(data)
-        return _exactly(data, name) if exact.BEYOND.search(data) else raw
+        clean = is_as_written(data, raw)
+        return (_exactly(data, name) if not clean and exact.beyond(data) else raw), clean
     except orjson.JSONDecodeError as error:
         message = str(error).split(": line")[0]
         if "infinity" in message:
-            return _exactly(data, name)
+            return _exactly(data, name), False
         if "depth" in message:
             raise ChalcedonError("the file is nested too deeply to be read.", name) from None
         if b"NaN" in data or b"Infinity" in data:
@@ -164,8 +167,9 @@ class _Reader:
         self.formulas = formulas  # whether the file can hold any
         self.scene = opened.scene
         self.ids = opened.scene._by_id
-        self.stated: set[str] = set()
-        """Ids that stand in the file: none of them is given to a shape without one."""
+        self.shapes: list[Any] = []
+        self.stated: set[str] | None = None
+        """Ids that stand in the file, once they are asked for: none of them is given to a shape without one."""
 
     def problem(self, place: Place, error: ChalcedonError) -> None:
         self.opened.problems.append(Problem(error.message, error.where, error.hint, place))
@@ -188,7 +192,7 @@ class _Reader:
             self.problem(("shapes",), ValueProblem(f"{shorten(shapes)} is not a list of shapes.", "scene.shapes"))
             self.scene._extra["shapes"] = shapes
             return
-        self.stated = _stated_ids(shapes)
+        self.shapes = shapes
         for i, item in enumerate(shapes):
             shape = self._shape(item, ("shapes", i), 1)
             shape._parent = self.scene.top
@@ -261,6 +265,8 @@ class _Reader:
 
     def _free(self, wanted: str) -> str:
         """An id that neither a shape read before has nor one that comes later in the file."""
+        if self.stated is None:
+            self.stated = _stated_ids(self.shapes)
         return self.scene.free_id(wanted, self.stated)
 
     def _id(self, raw: dict[str, Any], kind: str, place: Place) -> str:
