@@ -8,7 +8,7 @@ from contextlib import contextmanager
 
 MANY = 20_000
 """Objects made while the collector was paused from which on they are put among the old ones at once."""
-SHARE, LEAST = 0.5, 600_000
+SHARE, LEAST = 0.5, 1_500_000
 """A collection of everything is due when so large a share of the objects, and so many, came since the last one."""
 
 
