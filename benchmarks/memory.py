@@ -24,38 +24,36 @@ def window_on(scene):
     for _ in range(50):
         QApplication.processEvents()
     return window
+def grown(act, warm, count):
+    # MB that acting `count` times leaves, after `warm` times
+    def rounds(times):
+        for i in range(times):
+            act(i)
+            if i % 10 == 0:
+                QApplication.processEvents()
+    rounds(warm)
+    before = now()
+    rounds(count)
+    print(now() - before)
+    os._exit(0)
 """
 _EDITS = """
 window = window_on(mixed(1000, page=(960, 600)))
 session = window.session
-def edits(count):
-    for i in range(count):
-        with session.step("Add"):
-            session.scene.add(Circle(at=(i % 900, i % 600), radius=4))
-        session.undo()
-        if i % 100 == 0:
-            QApplication.processEvents()
-edits(500)
-before = now()
-edits(COUNT)
-print(now() - before)
-os._exit(0)
+def edit(i):
+    with session.step("Add"):
+        session.scene.add(Circle(at=(i % 900, i % 600), radius=4))
+    session.undo()
+grown(edit, 500, COUNT)
 """
 _SCENES = """
 window = window_on(mixed(100))
 data = scene_bytes(mixed(1000, page=(960, 600)))
-def scenes(count):
-    for i in range(count):
-        scene = read_scene(data).scene
-        hit_test(scene, 50, 50)
-        window.session.new(scene)
-        if i % 10 == 0:
-            QApplication.processEvents()
-scenes(60)
-before = now()
-scenes(COUNT)
-print(now() - before)
-os._exit(0)
+def scene(i):
+    scene = read_scene(data).scene
+    hit_test(scene, 50, 50)
+    window.session.new(scene)
+grown(scene, 60, COUNT)
 """
 _ONE = """
 data = scene_bytes(mixed(1000, page=(960, 600)))

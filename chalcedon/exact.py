@@ -90,12 +90,12 @@ def require_json(value: Any) -> None:
             for key in item:
                 if not isinstance(key, str):
                     raise ValueProblem(f"{shorten(key)} can't be a key.", hint="A key is text.")
-                _require_text(key)
+                require_text(key)
             stack += [(v, depth + 1) for v in item.values()]
         elif isinstance(item, list):
             stack += [(v, depth + 1) for v in item]
         elif isinstance(item, str):
-            _require_text(item)
+            require_text(item)
         elif isinstance(item, float):
             if item - item != 0.0:
                 raise ValueProblem(f"{item} is not a finite number.")
@@ -103,8 +103,10 @@ def require_json(value: Any) -> None:
             raise ValueProblem(f"{shorten(item)} can't stand in a scene file.", hint="JSON can: numbers, text, lists.")
 
 
-def _require_text(text: str) -> None:
+def require_text(text: str) -> str:
+    """The text, when it can be written to a file. Raises ValueProblem."""
     try:
         text.encode()
     except UnicodeEncodeError:
         raise ValueProblem("the text holds half a character (a lone surrogate).") from None
+    return text

@@ -251,6 +251,12 @@ class Filing(QObject):
             self.watcher.addPath(str(self.session.path))
 
     def _look(self) -> None:
+        self._look_for_file()
+        if self.session.changed_underneath():
+            self._changed_outside()
+
+    def _look_for_file(self) -> None:
+        """Says it, once, when the file has gone or has come back."""
         if self.session.look_for_file():
             name = self.session.path.name if self.session.path is not None else ""
             if self.session.missing:
@@ -263,15 +269,14 @@ class Filing(QObject):
                 self.session.say(f"{name} is back.")
             self.window.show_title()
             self.window.messages.recheck()
-        if self.session.changed_underneath():
-            self._changed_outside()
 
     def _changed_outside(self) -> None:
         """Another program wrote the file: load it when nothing here would be lost, ask otherwise. Once a version."""
         session = self.session
         version = stamp_of(session.path) if session.path is not None else None
-        if session.look_for_file() or not session.changed_underneath() or version == self._dealt_with:
-            self._look_again(session.missing)
+        self._look_for_file()
+        if not session.changed_underneath() or version == self._dealt_with:
+            self._watch()
             return
         assert session.path is not None
         self._dealt_with = version
@@ -286,12 +291,6 @@ class Filing(QObject):
             [("Keep mine", lambda: None), ("Load that version", self._reload), ("Save mine as…", self.save_as)],
             self._while(session.changed_underneath),
         )
-        self._watch()
-
-    def _look_again(self, missing: bool) -> None:
-        if missing:
-            self.session.missing = False  # so that looking says it
-            self._look()
         self._watch()
 
     # work that was in no file

@@ -152,7 +152,5 @@ class PalettePanel(Panel):
                 self.rows[name]["name"].selectAll()
 
     def open_at(self, spot: QPoint) -> None:
-        self.complaint.setText("")
-        self.refresh()
         self.show_at(spot)
         self.add.setFocus()

@@ -72,6 +72,12 @@ class Panel(Popup):
         """Shows what is so now."""
         raise NotImplementedError
 
+    def show_at(self, spot: QPoint) -> None:
+        """Shows the panel as things are now, without the complaint of before."""
+        self.complaint.setText("")
+        self.refresh()
+        super().show_at(spot)
+
     def attempt(self, act: Callable[[], object]) -> None:
         self.complaint.setText("")
         try:

@@ -152,8 +152,6 @@ class ReferencePanel(Panel):
         self.attempt(act)
 
     def open_at(self, spot: QPoint) -> None:
-        self.complaint.setText("")
         self.real.clear()
-        self.refresh()
         self.show_at(spot)
         (self.fields["opacity"] if self.session.scene.reference else self.choose).setFocus()

@@ -354,11 +354,8 @@ class Node:
         if straight and self.kind.tight and not self.pen.dash:
             stroke = self.world.map_box(inflate(self.box, self.pen.width / 2))
         else:
-            stroke = self._stroke_bounds()
+            stroke = self.stroke_area.bounds(IDENTITY if self.manner.steady else self.world)
         return self._with_shadow(union([box, stroke]))
-
-    def _stroke_bounds(self) -> Box:
-        return self.stroke_area.bounds(IDENTITY if self.manner.steady else self.world)
 
     def local_origin(self) -> tuple[float, float]:
         """A group's translation before its steps: where a child at 0, 0 stands in the parent's space."""

@@ -18,6 +18,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 from urllib.parse import unquote_to_bytes
 
+from cachetools import LRUCache, cached
+
 from chalcedon.problems import ChalcedonError, shorten
 
 if TYPE_CHECKING:
@@ -42,22 +44,11 @@ def image_size(source: str, folder: str | None) -> tuple[int, int]:
     Only the head of the file is read. Raises ChalcedonError, with a sentence, for what is missing, huge, of another
     format, or outside `folder`.
     """
-    named = _named(source, folder)
-    key = _short(named)
-    size = _sizes.get(key)
-    if size is None:
-        if len(_sizes) > MOST_KEPT:
-            _sizes.clear()
-        size = _sizes[key] = _size(*named)
-    return size
+    return _size(*_named(source, folder))
 
 
-_sizes: dict[Hashable, tuple[int, int]] = {}
-
-
-def _short(named: tuple[str, str, int, int]) -> Hashable:
+def _short(source: str, *rest: Hashable) -> Hashable:
     """A key that doesn't keep an embedded image in memory. Python remembers the hash of a text."""
-    source, *rest = named
     return (hash(source), len(source), *rest)
 
 
@@ -72,7 +63,7 @@ def load_image(source: str, folder: str | None, halvings: int = 0) -> np.ndarray
 
 def image_key(source: str, folder: str | None) -> Hashable:
     """Something that stays equal as long as the image is the same. Raises ChalcedonError when there is none."""
-    return _short(_named(source, folder))
+    return _short(*_named(source, folder))
 
 
 def _named(source: str, folder: str | None) -> tuple[str, str, int, int]:
@@ -110,6 +101,7 @@ def _data(source: str, path: str, changed: int, size: int) -> bytes:
         raise ChalcedonError("the embedded image is damaged: this is not base64.") from None
 
 
+@cached(LRUCache(MOST_KEPT), key=_short)
 def _size(source: str, path: str, changed: int, size: int) -> tuple[int, int]:
     with _reading(_data(source, path, changed, size), _called(source)) as image:
         width, height = image.size

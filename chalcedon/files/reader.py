@@ -37,7 +37,12 @@ class Opened:
 
 def open_scene(path: str | os.PathLike[str]) -> Opened:
     """Reads a scene file. Raises ChalcedonError, with a sentence, when it can't be opened at all."""
-    opened = read_scene(read_file(path), os.fspath(path))
+    return read_scene_of(path, read_file(path))
+
+
+def read_scene_of(path: str | os.PathLike[str], data: bytes) -> Opened:
+    """The scene in the bytes of a file; its links lead on from there."""
+    opened = read_scene(data, os.fspath(path))
     opened.scene.folder = os.path.dirname(os.path.abspath(path))
     return opened
 

@@ -25,7 +25,7 @@ def write_safely(path: Path, data: bytes, what: str = "scene", backup: bool = Tr
     """
     _check_name(path, what)
     target = Path(os.path.realpath(path))
-    temporary = target.with_name(f".{target.name}.{os.getpid()}-{secrets.token_hex(4)}.part")
+    temporary = _beside(target)
     try:
         before = _look(target, path, what)
         _write(temporary, data)
@@ -133,7 +133,7 @@ def _usual_mode() -> int:
 
 def _keep(target: Path) -> None:
     """The old version as `name~`: a second name of the same bytes where the file system allows, else a copy."""
-    beside = target.with_name(f".{target.name}.{os.getpid()}-{secrets.token_hex(4)}.part")
+    beside = _beside(target)
     try:
         try:
             os.link(target, beside)
@@ -150,6 +150,11 @@ def _keep(target: Path) -> None:
         os.replace(beside, backup)
     finally:
         beside.unlink(missing_ok=True)
+
+
+def _beside(target: Path) -> Path:
+    """A name for a file that is being written; `_clear_up` knows it by its form."""
+    return target.with_name(f".{target.name}.{os.getpid()}-{secrets.token_hex(4)}.part")
 
 
 def _clear_up(target: Path) -> None:

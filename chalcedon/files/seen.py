@@ -7,7 +7,7 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
-from chalcedon.files.reader import Opened, read_file, read_scene
+from chalcedon.files.reader import Opened, read_file, read_scene_of
 from chalcedon.files.safely import write_safely
 from chalcedon.files.writer import scene_bytes
 from chalcedon.scene import Scene
@@ -58,9 +58,7 @@ def open_seen(path: Path) -> tuple[Opened, Seen]:
     """Opens a scene and notes what the file held. Raises ChalcedonError, as `open_scene` does."""
     stamp = stamp_of(path)
     data = read_file(path)
-    opened = read_scene(data, os.fspath(path))
-    opened.scene.folder = os.path.dirname(os.path.abspath(path))
-    return opened, Seen(stamp, digest_of(data))
+    return read_scene_of(path, data), Seen(stamp, digest_of(data))
 
 
 def save_seen(scene: Scene, path: Path) -> tuple[list[str], Seen]:

@@ -54,10 +54,11 @@ def _write(shape: Shape, indent: bytes, comma: bytes, out: list[bytes]) -> None:
         return
     record: dict[str, Any] = {"kind": shape.kind, "id": shape._id}
     record |= _values(shape)
+    text = encode(record) if shape._extra else orjson.dumps(record)
     if not isinstance(shape, Group) or not shape._children:
-        out.append(indent + (encode(record) if shape._extra else orjson.dumps(record)) + comma)
+        out.append(indent + text + comma)
         return
-    out.append(indent + (encode(record) if shape._extra else orjson.dumps(record))[:-1] + b',"children":[')
+    out.append(indent + text[:-1] + b',"children":[')
     last = len(shape._children) - 1
     for i, child in enumerate(shape._children):
         _write(child, indent + b" ", b"" if i == last else b",", out)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from chalcedon.geometry.curves import Cubic, raise_quadratic
+from chalcedon.geometry.curves import Cubic, cubic_point, cubic_slope, raise_quadratic
 from chalcedon.geometry.path import Path
 
 DEEPEST = 7
@@ -50,13 +50,8 @@ def _cubic_bends(xs: Cubic, ys: Cubic, radius: float) -> bool:
 
 def _at(xs: Cubic, ys: Cubic, t: float) -> tuple[float, float, float, float]:
     """Point and derivative of a cubic; where the derivative vanishes, that a little further on."""
-    s = 1.0 - t
-    (x0, x1, x2, x3), (y0, y1, y2, y3) = xs, ys
-    a, b, c, d = s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t
-    x, y = a * x0 + b * x1 + c * x2 + d * x3, a * y0 + b * y1 + c * y2 + d * y3
-    a, b, c = s * s, 2 * s * t, t * t
-    dx, dy = a * (x1 - x0) + b * (x2 - x1) + c * (x3 - x2), a * (y1 - y0) + b * (y2 - y1) + c * (y3 - y2)
+    dx, dy = cubic_slope(xs, t), cubic_slope(ys, t)
     if dx == 0.0 and dy == 0.0:
         near = t + 1e-4 if t < 0.5 else t - 1e-4
-        _, _, dx, dy = _at(xs, ys, near)
-    return x, y, dx, dy
+        dx, dy = cubic_slope(xs, near), cubic_slope(ys, near)
+    return cubic_point(*xs, t), cubic_point(*ys, t), dx, dy

@@ -149,9 +149,3 @@ class Ruler:
         else:
             way = ((b.x - a.x) / (high - low), (b.y - a.y) / (high - low))
         return Vertex(a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t, way, way, False)
-
-
-def dashes_of(line: Polyline, pattern: Sequence[float], offset: float) -> list[Dash]:
-    """All the dashes of one subpath with a length."""
-    length = Ruler(line).at[-1]
-    return list(Dashes(pattern, offset, length, line.closed).between(0.0, length))

@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 from chalcedon.geometry.affine import Affine
 from chalcedon.geometry.boxes import EMPTY, Box
-from chalcedon.geometry.curves import Cubic, cubic_extrema, cubic_point, raise_quadratic
+from chalcedon.geometry.curves import Cubic, cubic_extrema, cubic_point, cubic_slope, raise_quadratic
 from chalcedon.geometry.flatten import Point, Vertex
 from chalcedon.geometry.path import Path, subpaths
 from chalcedon.geometry.pieces import Pen, Pieces
@@ -74,7 +74,7 @@ def _farthest(sub: Path, pen: Pen) -> Iterator[float]:
             yield x + way[1] * half
         for t in cubic_extrema(*part.xs):
             x = cubic_point(*part.xs, t)
-            if _speed(part.xs, max(0.0, t - _NEAR)) * _speed(part.xs, min(1.0, t + _NEAR)) >= 0.0:
+            if cubic_slope(part.xs, max(0.0, t - _NEAR)) * cubic_slope(part.xs, min(1.0, t + _NEAR)) >= 0.0:
                 continue  # it only slows down there
             if _turns_back(part.ys, t):
                 yield x + half * (1.0 if x > (part.xs[0] + part.xs[3]) / 2 else -1.0)
@@ -90,15 +90,9 @@ def _farthest(sub: Path, pen: Pen) -> Iterator[float]:
 _NEAR = 1e-5
 
 
-def _speed(v: Cubic, t: float) -> float:
-    """A third of the derivative of a coordinate."""
-    s = 1.0 - t
-    return s * s * (v[1] - v[0]) + 2 * s * t * (v[2] - v[1]) + t * t * (v[3] - v[2])
-
-
 def _turns_back(ys: Cubic, t: float) -> bool:
     """Whether a curve stands still in y where it does in x: it goes back the way it came, round a half disc."""
-    return abs(_speed(ys, t)) <= 1e-9 * (1.0 + max(map(abs, ys)))
+    return abs(cubic_slope(ys, t)) <= 3e-9 * (1.0 + max(map(abs, ys)))
 
 
 def _pieces(sub: Path) -> Iterator[_Piece]:

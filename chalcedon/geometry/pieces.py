@@ -8,6 +8,7 @@ import math
 from typing import NamedTuple
 
 from chalcedon.geometry.boxes import Box, union
+from chalcedon.geometry.curves import cubic_point, cubic_slope
 from chalcedon.geometry.dash import Part
 from chalcedon.geometry.flatten import Point, Vertex
 from chalcedon.geometry.path import PathBuilder
@@ -107,19 +108,15 @@ class Pieces:
         if turn * self.half <= self.tolerance:
             return []
         k = length / 3
-        x1, y1 = a.x + a.leave[0] * k, a.y + a.leave[1] * k
-        x2, y2 = b.x - b.arrive[0] * k, b.y - b.arrive[1] * k
+        xs = a.x, a.x + a.leave[0] * k, b.x - b.arrive[0] * k, b.x
+        ys = a.y, a.y + a.leave[1] * k, b.y - b.arrive[1] * k, b.y
         out = []
         for t in FINER:
-            s = 1.0 - t
-            dx = s * s * (x1 - a.x) + 2 * s * t * (x2 - x1) + t * t * (b.x - x2)
-            dy = s * s * (y1 - a.y) + 2 * s * t * (y2 - y1) + t * t * (b.y - y2)
+            dx, dy = cubic_slope(xs, t), cubic_slope(ys, t)
             size = math.hypot(dx, dy)
             if size > 0.0:
                 way = (dx / size, dy / size)
-                x = s * s * s * a.x + 3 * s * s * t * x1 + 3 * s * t * t * x2 + t * t * t * b.x
-                y = s * s * s * a.y + 3 * s * s * t * y1 + 3 * s * t * t * y2 + t * t * t * b.y
-                out.append(Vertex(x, y, way, way, False))
+                out.append(Vertex(cubic_point(*xs, t), cubic_point(*ys, t), way, way, False))
         return out
 
     def _band(self, a: Vertex, b: Vertex, way: Point) -> None:

@@ -36,7 +36,7 @@ class StrokeRegion:
         self._opened: OrderedDict[int, int] = OrderedDict()  # subpaths that are flattened, and how many edges that are
         if pen.width <= 0.0 or not path.verbs:
             self._all = Pieces(pen, tolerance)
-        elif count_pieces(path, tolerance) <= SHORT and _dashes_at_most(path, pen) <= SHORT:
+        elif count_pieces(path, tolerance) <= SHORT and dashes_at_most(path, pen) <= SHORT:
             self._all = Pieces(pen, tolerance)
             for sub in subpaths(path):
                 for run in _Line(sub, pen, tolerance).runs(10**9):
@@ -188,8 +188,8 @@ class _Sub:
             yield run.made(self._pen, self._tolerance)
 
 
-def _dashes_at_most(path: Path, pen: Pen) -> float:
-    """About how many dashes an outline has, by the lengths of its control polygons."""
+def dashes_at_most(path: Path, pen: Pen) -> float:
+    """About how many dashes and gaps an outline has, by the lengths of its control polygons; 0 without a pattern."""
     period = sum(pen.dash)
     if period <= 0.0:
         return 0.0

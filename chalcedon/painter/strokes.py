@@ -18,7 +18,7 @@ from chalcedon.geometry import Affine, Path
 from chalcedon.geometry.bends import bends_within
 from chalcedon.geometry.dash import MAX_DASHES
 from chalcedon.geometry.path import subpaths
-from chalcedon.geometry.pieces import Pen
+from chalcedon.geometry.stroke import Pen, dashes_at_most
 
 FINE = 0.04
 """How far the painted edge may be from the true one, in device px."""
@@ -37,21 +37,18 @@ def needs_area(node: Node) -> bool:
     half = pen.width / 2
     if node.manner.steady:
         return bends_within(outline.mapped(node.world), half)
-    low, high = min(node.box[2] - node.box[0], node.box[3] - node.box[1]), max(node.box[2:])
-    if node.kind.smooth and low > 0.0 and high > 0.0:  # the least radius of an ellipse: b² / a
-        return low * low / max(node.box[2] - node.box[0], node.box[3] - node.box[1]) / 2 < half * 1.02
+    low, high = sorted((node.box[2] - node.box[0], node.box[3] - node.box[1]))
+    if node.kind.smooth and low > 0.0:  # the least radius of an ellipse: b² / a
+        return low * low / high / 2 < half * 1.02
     return bends_within(outline, half)
 
 
 def _is_dashed(path: Path, pen: Pen) -> bool:
     """Whether a pattern leaves gaps: one with more dashes than can be told apart doesn't."""
-    period = sum(pen.dash)
-    if period <= 0.0:
+    if sum(pen.dash) <= 0.0:
         return False
-    c = path.coords
-    most = sum(math.hypot(c[i] - c[i - 2], c[i + 1] - c[i - 1]) for i in range(2, len(c), 2))
-    simple = path.verbs.count("M") == 1 and not set(path.verbs) - set("MLZ")  # then this is its length
-    return not simple or most / period * len(pen.dash) <= MAX_DASHES
+    simple = path.verbs.count("M") == 1 and not set(path.verbs) - set("MLZ")  # then its length is that of its controls
+    return not simple or dashes_at_most(path, pen) <= MAX_DASHES
 
 
 def _odd(path: Path) -> bool:

@@ -12,10 +12,11 @@ import re
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import TYPE_CHECKING, Any, ClassVar, NamedTuple
 
+from chalcedon.exact import require_text
 from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.color import RGBA, rgba
-from chalcedon.scene.values import Number, Value, or_formula, require_text
+from chalcedon.scene.values import Number, Value, or_formula
 
 if TYPE_CHECKING:
     from chalcedon.scene.scene import Scene

@@ -12,21 +12,13 @@ from collections.abc import Sequence
 from decimal import Decimal
 from typing import Any
 
+from chalcedon.exact import require_text
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import parse_path
 from chalcedon.problems import ValueProblem, nearest, shorten
 
 LIMIT = 1e9
 """The largest number a scene holds, in px or degrees: beyond it a double has no hundredth of a pixel left."""
-
-
-def require_text(text: str) -> str:
-    """The text, when it can be written to a file. Raises ValueProblem."""
-    try:
-        text.encode()
-    except UnicodeEncodeError:
-        raise ValueProblem("the text holds half a character (a lone surrogate).") from None
-    return text
 
 
 class Value:

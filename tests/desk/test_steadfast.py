@@ -31,6 +31,14 @@ def answer(desk, word):
     button.click()
 
 
+def ask_about_unsaved(desk, path):
+    """Opens X, changes it, and wants a new scene, which is asked about."""
+    desk.w.files.open_path(path)
+    desk["disc"].radius = 7
+    desk.session.flush()
+    desk.w.files.new()
+
+
 def outside(path, data):
     """Another program writes a file."""
     path.write_bytes(data)
@@ -54,10 +62,7 @@ def test_a_question_goes_with_its_scene(desk, two):
 
 def test_a_question_goes_with_its_reason(desk, two):
     x, _ = two
-    desk.w.files.open_path(x)
-    desk["disc"].radius = 7
-    desk.session.flush()
-    desk.w.files.new()
+    ask_about_unsaved(desk, x)
     assert "not saved" in desk.said and desk.w.messages.asking
     desk.session.undo()
     assert not desk.w.messages.asking, "there is nothing to save any more"
@@ -88,10 +93,7 @@ def test_asking_the_same_twice_is_one_question(desk):
 
 def test_a_failed_save_is_said_while_a_question_stands(desk, two):
     x, _ = two
-    desk.w.files.open_path(x)
-    desk["disc"].radius = 7
-    desk.session.flush()
-    desk.w.files.new()
+    ask_about_unsaved(desk, x)
     x.unlink()
     x.mkdir()
     desk.w.files.save()

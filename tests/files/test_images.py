@@ -109,7 +109,6 @@ def test_what_can_not_be_shown_is_a_sentence(tmp_path):
 def test_an_image_of_too_many_px_is_refused_by_its_head(tmp_path, monkeypatch):
     saved(tmp_path / "a.png")
     monkeypatch.setattr(images, "LARGEST", 95)
-    images._sizes.clear()
     with pytest.raises(ChalcedonError, match="12 x 8 px"):
         image_size("a.png", str(tmp_path))
 

@@ -16,7 +16,7 @@ from chalcedon.geometry import round as about
 from chalcedon.geometry.boxes import from_corners, inflate, is_empty, overlap, union
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.curves import cubic_extrema, cubic_point, quadratic_extrema, quadratic_point, split_cubic
-from chalcedon.geometry.dash import MAX_DASHES, Ruler, dashes_of
+from chalcedon.geometry.dash import MAX_DASHES, Dashes, Ruler
 from chalcedon.geometry.extent import stroke_bounds
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
 from chalcedon.geometry.stroke import Pen, StrokeRegion
@@ -175,7 +175,9 @@ def line(*spots, closed=False):
 
 
 def lengths(line, pattern, offset=0):
-    return [(round(d.end - d.start, 6), d.begins, d.ends) for d in dashes_of(line, pattern, offset)]
+    length = Ruler(line).at[-1]
+    dashes = Dashes(pattern, offset, length, line.closed).between(0.0, length)
+    return [(round(d.end - d.start, 6), d.begins, d.ends) for d in dashes]
 
 
 def test_dashes_as_svg_defines_them():

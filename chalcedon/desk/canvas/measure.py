@@ -9,11 +9,12 @@ import math
 from dataclasses import dataclass, field
 from typing import Any
 
+from chalcedon.desk.ledger.parts import part
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.descriptions import describe
 from chalcedon.geometry import Affine
 from chalcedon.geometry.round import point_at, toward
-from chalcedon.scene import Shape, Step
+from chalcedon.scene import Shape
 from chalcedon.scene.steps import compose
 from chalcedon.scene.values import place_in
 
@@ -85,17 +86,10 @@ def has_part(shape: Shape, name: str, path: tuple[int, ...]) -> bool:
         return True
     if name not in shape.properties:
         return False
-    value = getattr(shape, name)
-    for at in path:
-        if isinstance(value, Step):
-            value = value.about if at == -1 else value.values
-            if at != -1 or value is None:
-                return value is not None and at < len(value)
-            continue
-        if not isinstance(value, tuple) or at >= len(value):
-            return False
-        value = value[at]
-    return True
+    try:
+        return not path or part(getattr(shape, name), path) is not None
+    except (LookupError, TypeError):
+        return False
 
 
 def _direction(shape: Any, name: str) -> float:
