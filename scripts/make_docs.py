@@ -1,6 +1,7 @@
 """Writes docs/reference.md and docs/scene.schema.json from the declarations, and the screenshots with --pictures."""
 
 import json
+import os
 import sys
 import tempfile
 from pathlib import Path
@@ -146,6 +147,8 @@ def main():
     (DOCS / "reference.md").write_text(reference())
     (DOCS / "scene.schema.json").write_text(schema_text())
     if "--pictures" in sys.argv:
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"  # windows have the focus there, so carets and hints show
+
         from chalcedon.desk.app import make_app
         from scripts.make_screenshots import main as screenshots
 
