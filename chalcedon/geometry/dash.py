@@ -120,13 +120,16 @@ class Ruler:
         a, b = max(dash.start, low), min(dash.end, high)
         if a > b or (a == b and dash.start != dash.end):
             return None
-        i = max(first, min(last - 1, bisect.bisect_right(self.at, a) - 1))
+        # by number where it goes on over an end of these edges: an edge may be too short to show in the lengths
+        i = first if a <= low else max(first, min(last - 1, bisect.bisect_right(self.at, a) - 1))
         vertices = [self._vertex(i, a)]
-        while i + 1 < last and self.at[i + 1] < b:
-            i += 1
-            vertices.append(self.ring[i])
-        if b > a:
+        if a < b < high:
+            while i + 1 < last and self.at[i + 1] < b:
+                i += 1
+                vertices.append(self.ring[i])
             vertices.append(self._vertex(i, b))
+        elif a < b:
+            vertices += self.ring[i + 1 : last + 1]
         begins = dash.begins and dash.start >= low
         before = None
         if not begins:

@@ -1,7 +1,8 @@
 """How far a stroke reaches in a direction, exactly, without its outline.
 
 Along a curve the stroke's edge lies half the pen to either side, so it is farthest where the curve itself is (its
-extrema), at the ends of segments, or in a join or cap.
+extrema), at the ends of segments, in a join or cap, or where the edge turns back since the curve bends as tightly as
+half the pen is wide.
 """
 
 from __future__ import annotations
@@ -81,6 +82,7 @@ def _farthest(sub: Path, pen: Pen) -> Iterator[float]:
             else:
                 yield x - half
                 yield x + half
+        yield from _turning_points(part, half)
     ends.sort()
     if ends.box[0] <= ends.box[2]:
         yield ends.box[0]
@@ -93,6 +95,46 @@ _NEAR = 1e-5
 def _turns_back(ys: Cubic, t: float) -> bool:
     """Whether a curve stands still in y where it does in x: it goes back the way it came, round a half disc."""
     return abs(cubic_slope(ys, t)) <= 3e-9 * (1.0 + max(map(abs, ys)))
+
+
+_SAMPLES = 24
+
+
+def _turning_points(part: _Piece, half: float) -> Iterator[float]:
+    """x of the stroke's edge where its curve's radius of curvature is half the pen: there the inner edge turns back."""
+    xs, ys = part.xs, part.ys
+    if xs[1] == xs[0] and ys[1] == ys[0] and xs[2] == xs[3] and ys[2] == ys[3]:
+        return  # straight
+
+    def excess(t: float) -> float:
+        """Positive where the curve bends more tightly than the pen."""
+        dx, dy, ddx, ddy = cubic_slope(xs, t), cubic_slope(ys, t), _second(xs, t), _second(ys, t)
+        return abs(dx * ddy - dy * ddx) * half - math.hypot(dx, dy) ** 3
+
+    # a bend may be passed in no time where the curve is slow: there it is looked at more closely
+    steps = [i / _SAMPLES for i in range(_SAMPLES + 1)]
+    for _ in range(3):
+        slow = min(range(len(steps)), key=lambda i: math.hypot(cubic_slope(xs, steps[i]), cubic_slope(ys, steps[i])))
+        low, high = steps[max(0, slow - 1)], steps[min(len(steps) - 1, slow + 1)]
+        steps = sorted({*steps, *(low + (high - low) * i / _SAMPLES for i in range(_SAMPLES + 1))})
+    for a, b in itertools.pairwise(steps):
+        at_a, at_b = excess(a), excess(b)
+        if (at_a > 0.0) == (at_b > 0.0):
+            continue
+        for _ in range(40):
+            t = (a + b) / 2
+            a, b = (t, b) if (excess(t) > 0.0) == (at_a > 0.0) else (a, t)
+        dx, dy = cubic_slope(xs, a), cubic_slope(ys, a)
+        size = math.hypot(dx, dy)
+        if size > 0.0:
+            x = cubic_point(*xs, a)
+            yield x - dy / size * half
+            yield x + dy / size * half
+
+
+def _second(p: Cubic, t: float) -> float:
+    """The second derivative of a cubic."""
+    return 6 * ((1.0 - t) * (p[0] - 2 * p[1] + p[2]) + t * (p[1] - 2 * p[2] + p[3]))
 
 
 def _pieces(sub: Path) -> Iterator[_Piece]:

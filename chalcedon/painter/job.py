@@ -11,7 +11,8 @@ from PySide6.QtGui import QImage, QPainter, QTransform
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.displaylist import Layer
 from chalcedon.geometry import Affine
-from chalcedon.painter.compose import FORMAT, Sheet
+from chalcedon.geometry.boxes import overlap
+from chalcedon.painter.compose import FORMAT, Sheet, device_area
 from chalcedon.painter.convert import prepared
 from chalcedon.painter.parts import Canvas, finish, grown, paint_special
 from chalcedon.painter.shadow import coarse
@@ -40,6 +41,7 @@ class PaintJob:
         self._next_layer = 0
         self._matrix = QTransform()
         self._layers: list[tuple[Layer, Sheet, Canvas]] = []
+        self._mends = True
         painter = QPainter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if clip is not None:
@@ -75,7 +77,10 @@ class PaintJob:
                 ):
                     ready = prepared(node)
                 if not ready.plain:
-                    paint_special(canvas, node)
+                    if node.cuts and self._layers and self._mends:
+                        self._cut(canvas, node)
+                    else:
+                        paint_special(canvas, node)
                     pen = brush = None
                     continue
                 a, b, c, d, e, f = node.world
@@ -107,6 +112,28 @@ class PaintJob:
                 return False
         self.close()
         return True
+
+    def _cut(self, canvas: Canvas, node: Node) -> None:
+        """Has a cut-out take away what is behind it in its group."""
+        from chalcedon.painter.seams import mend_seams  # NumPy, which few scenes need
+
+        area = device_area(node.cull, canvas.view, canvas.image.rect())
+        if area.isEmpty():
+            return
+        before = canvas.image.copy(area)
+        paint_special(canvas, node)
+        layer, rank = self._layers[-1][0], self._display.rank
+        among = [
+            n for n in self._nodes if layer.first <= rank[n.slot] <= rank[node.slot] and overlap(n.cull, node.cull)
+        ]
+        inner = self._display.layers.index(layer) + 1
+
+        def again(image: QImage, view: Affine) -> None:
+            job = PaintJob(self._display, among, image, view)
+            job._mends, job._next_layer = False, inner
+            job.run()
+
+        mend_seams(canvas, area, before, again)
 
     def close(self) -> None:
         """Composes what is open and ends every painter. An active painter at exit would crash the process."""

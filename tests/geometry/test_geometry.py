@@ -6,7 +6,7 @@ import math
 import random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from PySide6.QtGui import QTransform
 
@@ -302,6 +302,8 @@ def test_a_line_that_turns_back_on_itself():
     st.sampled_from(["miter", "round", "bevel"]),
     st.lists(points, min_size=5, max_size=20),
 )
+@example([((0, 0), (0, 0.5), (1, 1))], False, 1.0, "butt", "miter", [])  # bends as tightly as the pen is wide
+@example([((4.25, -11.75), (0, -0.5), (10, 0)), ((12.109, 11.781), (0, 0), (10, 0))], False, 1.0, "butt", "miter", [])
 def test_the_outline_of_a_stroke_is_its_region(pieces, closed, width, cap, join, spots):
     region = StrokeRegion(path_of(pieces, closed), Pen(width, cap, join), 0.01)
     outline = region.outline()

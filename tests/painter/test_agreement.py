@@ -167,6 +167,26 @@ def test_what_svg_does_not_paint_is_neither_seen_nor_hit(shape):
     assert not any(agreement.tester.hit_test(x, y) for x in range(0, PAGE, 3) for y in range(0, PAGE, 3))
 
 
+@pytest.mark.parametrize("turned", [0, 33])
+@pytest.mark.parametrize("fill", ["#204060", "#20406080"])
+def test_a_cut_flush_with_edges_leaves_no_seam(turned, fill):
+    """Half of half a px would be left standing, where two edges that coincide cross a px."""
+
+    def picture(*corners):
+        scene = Scene(size=(PAGE, PAGE), background="#ffffff")
+        group = scene.add(Group(at=(32.5, 32.5), steps=[{"rotate": turned}]))
+        for number, ((left, top), (right, bottom)) in enumerate(corners):
+            points = [(left, top), (right, top), (right, bottom), (left, bottom)]
+            shape = Polyline(points=points, closed=True, fill=fill, stroke=None)
+            if number > 0:
+                shape.fill, shape.cuts = "black", True
+            scene.add(shape, group)
+        return pixels(render_image(scene))
+
+    cut = picture(((-20, -12), (20, 12)), ((-20, 2), (20, 12)))
+    assert abs(cut - picture(((-20, -12), (20, 2)))).max() <= 8
+
+
 def test_a_translucent_arrow_is_one_area():
     arrow = Line(at=(8, 32), to=(48, 0), stroke="#20406080", stroke_width=8, end_head="triangle", head_size=3)
     picture = pixels(render_image(Scene([arrow], size=(PAGE, PAGE))))
