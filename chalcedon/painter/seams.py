@@ -1,7 +1,7 @@
 """Cut-outs along edges that coincide.
 
-Coverage says how much of a px two shapes cover, not which part. Where the edge of a cut-out runs along an edge of what it
-cuts, half of half a px would be left standing as a pale line that is nowhere hit. Such px are painted again, finely.
+Coverage says how much of a px two shapes cover, not which part. Where the edge of a cut-out runs along an edge of what
+it cuts, half of half a px would be left standing as a pale line that is nowhere hit. Such px are painted again, finely.
 """
 
 from __future__ import annotations
