@@ -289,9 +289,15 @@ class Filing(QObject):
         self.window.messages.ask(
             f"{name} was changed by another program, and you have changes of your own.",
             [("Keep mine", lambda: None), ("Load that version", self._reload), ("Save mine as…", self.save_as)],
-            self._while(session.changed_underneath),
+            self._while(lambda: session.unsaved and session.changed_underneath()),
+            self._no_changes_of_ones_own,
         )
         self._watch()
+
+    def _no_changes_of_ones_own(self) -> None:
+        """When they were taken back, the other version is loaded at the next look."""
+        if not self.session.unsaved:
+            self._dealt_with = None
 
     # work that was in no file
 

@@ -215,6 +215,18 @@ def test_a_file_changed_underneath(desk, tmp_path, qtbot):
     assert open_scene(path).scene["c"].radius == 5
 
 
+def test_changes_of_ones_own_taken_back_let_the_other_version_in(desk, tmp_path, qtbot):
+    path = tmp_path / "a.chal"
+    save_scene(Scene([Circle(id="c", radius=1)]), path)
+    desk.w.files.open_path(path)
+    desk.line("circle 1 2 3")
+    save_scene(Scene([Circle(id="c", radius=33)]), path)
+    qtbot.waitUntil(lambda: "changes of your own" in desk.said, timeout=15000)
+    desk.w.run_command("edit.undo")
+    assert "changes of your own" not in desk.said, "it is no longer true"
+    qtbot.waitUntil(lambda: desk["c"].radius == 33, timeout=15000)
+
+
 def test_closing_asks_when_something_is_not_saved(desk):
     desk.line("circle 1 2 3")
     assert not desk.w.close() and "not saved" in desk.said

@@ -115,7 +115,7 @@ class Canvas(Guarded, QWidget):
 
     def _refine(self) -> None:
         """An idle slice: first the picture, then the index for hit tests at rest."""
-        if self._first:
+        if self._first or self._shut:
             return
         before = self.tiles.painted
         if not self.tiles.refine(self.view, self.width(), self.height(), SLICE):
@@ -130,9 +130,8 @@ class Canvas(Guarded, QWidget):
 
     def shut(self) -> None:
         """Ends all painting for good. A painter still at work when the process ends would crash it."""
-        self._idle.stop()
-        self._idle.timeout.disconnect()
         self._shut = True
+        self._idle.stop()
         self.tiles.close()
 
     def point_out(self, shape: Shape | None) -> None:
