@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -77,6 +77,8 @@ class Session(QObject):
         self.ghost: tuple[Shape, str, int] | None = None
         """A shape to be drawn as it is after a step (`after`), or with a step and the next changed (`swap`)."""
         self.remarks: list[Remark] = []
+        self.hands: list[Callable[[], bool]] = []
+        """Each takes back what the pressed pointer is changing in its part, and says whether it was changing anything."""
         """What the check-up says about the selected shapes."""
         self._install(Scene())
 
@@ -213,6 +215,9 @@ class Session(QObject):
         self.scene.history.end_gesture()
 
     def undo(self) -> None:
+        if any([take_back() for take_back in self.hands]):
+            self.say("Took back what was under way.")
+            return
         steps = self.scene.history.done[-1:]
         name = self.scene.undo()
         self._show(steps)

@@ -1,8 +1,10 @@
 """A real window on a real scene, driven by events."""
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from chalcedon.desk.app import open_window, settings
 from chalcedon.scene import Circle, Group, Line, Polyline, Rect, Scene
@@ -56,24 +58,19 @@ class Driver:
         self._drag(self.w.canvas, [self.spot(*p) for p in points], mods, release)
 
     def _drag(self, widget, spots, mods, release=True):
-        from PySide6.QtCore import QEvent, QPointF
-        from PySide6.QtGui import QMouseEvent
-        from PySide6.QtWidgets import QApplication
-
         QTest.mouseMove(widget, spots[0])
         QTest.mousePress(widget, Qt.MouseButton.LeftButton, mods, spots[0])
         for spot in spots[1:]:
-            event = QMouseEvent(
-                QEvent.Type.MouseMove,
-                QPointF(spot),
-                QPointF(widget.mapToGlobal(spot)),
-                Qt.MouseButton.NoButton,
-                Qt.MouseButton.LeftButton,
-                mods,
-            )
-            QApplication.sendEvent(widget, event)
+            self._move(widget, spot, mods)
         if release:
             QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, mods, spots[-1])
+
+    def _move(self, widget, spot, mods):
+        """A move with the left button held."""
+        at, left = QPointF(spot), Qt.MouseButton.LeftButton
+        none = Qt.MouseButton.NoButton
+        event = QMouseEvent(QEvent.Type.MouseMove, at, QPointF(widget.mapToGlobal(spot)), none, left, mods)
+        QApplication.sendEvent(widget, event)
 
     def key(self, key, mods=Qt.KeyboardModifier.NoModifier, widget=None):
         QTest.keyClick(widget or self.w.focusWidget(), key, mods)

@@ -6,6 +6,8 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from chalcedon.source import print_shapes
+
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
 
@@ -66,6 +68,36 @@ def test_escape_while_making_leaves_nothing(desk):
     assert "rect" in desk.order
     desk.key(Key.Key_Escape, widget=desk.w.canvas)
     assert "rect" not in desk.order and not desk.session.scene.undo_name and not desk.session.scene.redo_name
+
+
+@pytest.mark.parametrize("held", ["move", "handle", "make", "point", "number", "row"])
+def test_undo_while_the_button_is_down_takes_back_the_gesture_and_ends_it(desk, held):
+    desk.line("circle 700 400 20")
+    desk.session.select([desk["wall"]])
+    widget, spots = desk.w.canvas, [desk.spot(150, 150), desk.spot(170, 160), desk.spot(190, 180), desk.spot(260, 200)]
+    if held == "handle":
+        spots = [desk.spot(300, 220), desk.spot(310, 230), desk.spot(330, 240), desk.spot(390, 260)]
+    elif held == "make":
+        desk.w.canvas.set_kind("star")
+    elif held == "point":
+        desk.w.canvas.edit_points(desk["sail"])
+        spots = [desk.spot(480, 290), desk.spot(490, 300), desk.spot(500, 310), desk.spot(530, 320)]
+    elif held == "number":
+        spot = desk.cell("wall", "number", "at", (0,))[1]
+        widget, spots = desk.w.ledger.viewport(), [spot + QPoint(x, 0) for x in (0, 10, 30, 60)]
+    elif held == "row":
+        y = int(desk.w.ledger.top_of(desk.w.ledger.index_of(desk["moon"]))) + 14
+        widget, spots = desk.w.ledger.viewport(), [QPoint(90, y - d) for d in (0, 10, 60, 90)]
+    before, done = print_shapes(desk.session.scene.shapes), desk.session.scene.undo_name
+    desk._drag(widget, spots[:3], Mod.NoModifier, release=False)
+    assert held == "row" or print_shapes(desk.session.scene.shapes) != before
+    desk.w.run_command("edit.undo")
+    assert print_shapes(desk.session.scene.shapes) == before and "under way" in desk.said
+    desk._move(widget, spots[3], Mod.NoModifier)
+    QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, Mod.NoModifier, spots[3])
+    assert print_shapes(desk.session.scene.shapes) == before and desk.session.scene.undo_name == done
+    desk.w.run_command("edit.undo")
+    assert "circle" not in desk.order, "the next undo is for the step before"
 
 
 def test_another_kind_chosen_in_the_middle_keeps_the_line_so_far(desk):

@@ -290,6 +290,10 @@ class PointsTool(Tool):
         self.canvas.tool_changed()
 
     @property
+    def held(self) -> bool:
+        return self._down is not None
+
+    @property
     def dragging(self) -> bool:
         return self._grip is not None and self._last is not None
 

@@ -69,6 +69,10 @@ class MakeTool(Tool):
         return tidy(x, digits), tidy(y, digits)
 
     @property
+    def held(self) -> bool:
+        return self._down is not None
+
+    @property
     def dragging(self) -> bool:
         return self._down is not None
 

@@ -186,6 +186,10 @@ class SelectTool(Tool):
     def dragging(self) -> bool:
         return self._doing in ("move", "handle", "turn")
 
+    @property
+    def held(self) -> bool:
+        return self._doing not in ("", "press")
+
     def key(self, event: QKeyEvent) -> bool:
         """A number typed during a drag; Enter ends it there."""
         if not self.dragging or self._last is None:

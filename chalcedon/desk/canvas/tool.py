@@ -50,6 +50,11 @@ class Tool:
         """Whether numbers that are typed now belong to what is under way."""
         return False
 
+    @property
+    def held(self) -> bool:
+        """Whether the pressed pointer is changing something."""
+        return False
+
     def press(self, p: Pointer) -> None: ...
     def move(self, p: Pointer, down: bool) -> None: ...
     def release(self, p: Pointer) -> None: ...

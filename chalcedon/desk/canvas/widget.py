@@ -72,6 +72,7 @@ class Canvas(Guarded, QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumSize(240, 160)
         self.setAccessibleName("Canvas")
+        session.hands.append(self._take_back)
         session.changed.connect(self._follow)
         session.replaced.connect(self._replace)
         session.edit_words.connect(self.write)
@@ -79,6 +80,9 @@ class Canvas(Guarded, QWidget):
         session.focus_changed.connect(self.update)
         session.remarks_changed.connect(self.update)
         session.ghost_changed.connect(self.update)
+
+    def _take_back(self) -> bool:
+        return self.tool.held and self.tool.cancel()
 
     # following the session
 

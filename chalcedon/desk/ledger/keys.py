@@ -129,7 +129,7 @@ class LedgerKeys:
         return True
 
     def _escape(self) -> None:
-        if self.ledger.pointer.cancel_drag():
+        if self.ledger.pointer.take_back():
             return
         if self.ledger.focus_key is not None:
             self.ledger.focus_key = None

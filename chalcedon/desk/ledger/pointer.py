@@ -187,6 +187,15 @@ class LedgerPointer:
             if self.ledger.session.current is not None and not self.dragging:
                 self.ledger.reveal(self.ledger.session.current)
 
+    def take_back(self) -> bool:
+        """Takes back what the pressed pointer is doing; False when it does nothing."""
+        if self.scrubbed:
+            gesture = self.scrub_gesture
+            self.cancel_press()
+            self.ledger.session.take_back(gesture)
+            return True
+        return self.cancel_drag()
+
     def cancel_press(self) -> None:
         self._press, self.scrubbed = None, 0
         self.dragging, self.drop = False, None

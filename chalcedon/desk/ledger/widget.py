@@ -61,6 +61,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.acts = CellActs(self)
         self.keys = LedgerKeys(self)
         self.pointer = LedgerPointer(self)
+        session.hands.append(self.pointer.take_back)
         self._painter = RowPainter(self)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
