@@ -78,7 +78,7 @@ class Session(QObject):
         """A shape to be drawn as it is after a step (`after`), or with a step and the next changed (`swap`)."""
         self.remarks: list[Remark] = []
         self.hands: list[Callable[[], bool]] = []
-        """Each takes back what the pressed pointer is changing in its part, and says whether it was changing anything."""
+        """Each takes back what the pressed pointer is changing in its part, and says whether that was anything."""
         """What the check-up says about the selected shapes."""
         self._install(Scene())
 

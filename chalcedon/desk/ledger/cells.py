@@ -27,6 +27,7 @@ END = 19
 HEAD = ROW + 4
 INDENT = 9
 GAP = 7.0
+WORD_GAP = 4.0
 PAD = 2.0
 """Px around the text of a value."""
 LEAST_TEXT = 60.0
@@ -148,10 +149,10 @@ class Flow:
 
     def reserve(self, texts: Sequence[str]) -> None:
         """Begins a new line unless some texts, put one after another, fit into this one."""
-        if self.x + sum(self.metrics.width(t) + 2 * PAD + 3 for t in texts) > self.right and self.x > self.left:
+        if self.x + sum(self.metrics.width(t) + 2 * PAD + WORD_GAP for t in texts) > self.right and self.x > self.left:
             self.new_line()
 
-    def word(self, text: str, gap: float = 3.0) -> None:
+    def word(self, text: str, gap: float = WORD_GAP) -> None:
         self.put("word", text, gap=gap)
 
     def value(self, owner: Declared, prop: Property[Any], words: bool = True) -> None:
@@ -168,7 +169,7 @@ class Flow:
         word, value = self.cells[first], self.cells[first + 1]
         if value.y <= word.y:
             return
-        shift = word.w + 3
+        shift = word.w + WORD_GAP
         word.x, word.y = self.left, value.y
         for cell in self.cells[first + 1 :]:
             if cell.y == value.y:

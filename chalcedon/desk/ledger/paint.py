@@ -68,7 +68,7 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
     if focused:
         painter.setPen(QPen(t.color("carnelian"), 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRoundedRect(box.adjusted(-3, 4, 3, -4), 3, 3)
+        painter.drawRoundedRect(box.adjusted(-1, 4, 0, -4), 3, 3)
 
 
 def _draw_switch(painter: QPainter, box: QRectF, cell: Cell) -> None:

@@ -11,7 +11,7 @@ from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
 from chalcedon.desk.ledger.paint import LEFT, draw_cell, draw_mark
 from chalcedon.desk.ledger.stages import draw_between, draw_stage
-from chalcedon.desk.ledger.thumbs import SIDE
+from chalcedon.desk.ledger.thumbs import SIDE, ground
 from chalcedon.desk.theme import font, theme
 from chalcedon.scene import Shape
 
@@ -121,7 +121,7 @@ class RowPainter:
         x = 43 + row.depth * INDENT
         box = QRectF(x - 1, top + 4, SIDE + 2, SIDE + 2)
         painter.setPen(QPen(t.color("line"), 1))
-        painter.setBrush(t.color("desk") if t.name == "plaster" else QColor("#59636A"))
+        painter.setBrush(ground())
         painter.drawRoundedRect(box, 3, 3)
         if node is not None:
             painter.drawPixmap(int(x), int(top + 5), self.ledger.thumbs.of(node))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QImage, QPixmap
+from PySide6.QtGui import QColor, QImage, QPainter, QPixmap
 
 from chalcedon.desk.glyphs import glyph
 from chalcedon.desk.theme import theme
@@ -12,6 +12,10 @@ from chalcedon.geometry import Affine
 from chalcedon.painter.job import FORMAT, PaintJob
 
 SIDE = 18
+FAINT = 6
+"""A picture of which so little is painted, of 255, would seem empty: the glyph of the kind is shown."""
+ALIKE = 0.2
+"""What is about as light as the ground is shown on another."""
 MOST = 60
 """A group of more shapes is shown by its glyph."""
 
@@ -27,6 +31,8 @@ class Thumbs:
         leaves = node.walk_leaves() if node.group else [node]
         if node.group and (len(leaves) > MOST or not leaves):
             return glyph("group", theme().muted, SIDE, self.ratio)
+        if node.cuts:
+            return glyph(node.shape.kind, theme().muted, SIDE, self.ratio)
         if not node.kind.paints and not node.group:
             return glyph("unknown", theme().muted, SIDE, self.ratio)
         # the shape may move as a whole without looking different: positions count relative to the first
@@ -59,6 +65,33 @@ class Thumbs:
                 scale, 0.0, 0.0, scale, pixels / 2 - (left + right) / 2 * scale, pixels / 2 - (top + bottom) / 2 * scale
             )
             PaintJob(self.display, leaves, image, view).run()
-        out = QPixmap.fromImage(image)
+        mean = image.scaled(1, 1, mode=Qt.TransformationMode.SmoothTransformation).pixelColor(0, 0)
+        if mean.alpha() < FAINT:
+            return glyph(node.shape.kind, theme().muted, SIDE, self.ratio)
+        lost = abs(_lightness(mean) - _lightness(ground())) < ALIKE
+        out = QPixmap.fromImage(_on_its_opposite(image) if lost else image)
         out.setDevicePixelRatio(self.ratio)
         return out
+
+
+def ground() -> QColor:
+    """What the pictures lie on."""
+    return theme().color("desk") if theme().name == "plaster" else QColor("#59636A")
+
+
+def _lightness(color: QColor) -> float:
+    return 0.3 * color.redF() + 0.59 * color.greenF() + 0.11 * color.blueF()
+
+
+def _on_its_opposite(image: QImage) -> QImage:
+    """A picture on a ground that is dark where the usual one is light."""
+    out = QImage(image.size(), FORMAT)
+    out.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(out)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor("#3C464C" if theme().name == "plaster" else "#DAD5CB"))
+    painter.drawRoundedRect(out.rect(), 4, 4)
+    painter.drawImage(0, 0, image)
+    painter.end()
+    return out
