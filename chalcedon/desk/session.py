@@ -16,6 +16,7 @@ from chalcedon.files.seen import Seen, open_seen, save_seen
 from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Image, Scene, Shape, Text
+from chalcedon.scene.diff import diff
 from chalcedon.scene.history import UndoStep
 from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import CLAY, INK, Arc, Stroked
@@ -112,6 +113,18 @@ class Session(QObject):
         self._install(opened.scene)
         self.path, self.seen = path, seen
         self.replaced.emit()
+        return [*opened.notices, *map(str, opened.problems), *self._grave()]
+
+    def take_over(self) -> list[str]:
+        """Makes the scene what its file says now, as one step, and returns what was wrong in it. Shapes that are in
+        both stay the objects they are. Raises ChalcedonError; the scene then stays as it is."""
+        assert self.path is not None
+        opened, seen = open_seen(self.path)
+        self.scene.apply(diff(self.scene, opened.scene), f"Load {self.path.name} again")
+        self.scene.history.mark_saved()
+        self.seen, self.missing = seen, False
+        self.replaced_pictures()
+        self.saved.emit()
         return [*opened.notices, *map(str, opened.problems), *self._grave()]
 
     def _grave(self) -> list[str]:
@@ -232,8 +245,8 @@ class Session(QObject):
     def _show(self, steps: list[UndoStep]) -> None:
         """Selects what an undone or redone step touched, so that it can be seen."""
         self.flush()
-        touched = [getattr(e, "shape", getattr(e, "target", None)) for step in steps for e in step.edits]
-        alive = [s for s in dict.fromkeys(touched) if isinstance(s, Shape) and s.scene is self.scene]
+        ids = dict.fromkeys(i for step in steps for e in step.edits for i in (e.about, e.inverse().about))
+        alive = [s for s in map(self.scene.get, ids) if s is not None]
         if alive and len(alive) <= MOST_SHOWN:
             self.select(outermost(alive))
 
