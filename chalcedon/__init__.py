@@ -149,4 +149,9 @@ def __getattr__(name: str) -> Any:
         name = "save_scene"
     if name in _WHERE:
         return getattr(importlib.import_module(_WHERE[name]), name)
+    if name[:1].isupper():  # a kind that has a file of its own
+        from chalcedon.scene.shapes import CLASSES
+
+        if name in CLASSES:
+            return CLASSES[name]
     raise AttributeError(f"module 'chalcedon' has no attribute {name!r}")

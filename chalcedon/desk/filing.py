@@ -12,12 +12,12 @@ from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_path
 from chalcedon.desk.plain import cut
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.files import recovery
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Image
+from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
     from chalcedon.desk.window import Window

@@ -19,7 +19,7 @@ from chalcedon.scene import Group, Image, Scene, Shape, Text
 from chalcedon.scene.diff import diff
 from chalcedon.scene.history import UndoStep
 from chalcedon.scene.order import outermost
-from chalcedon.scene.shapes import CLAY, INK, Arc, Stroked
+from chalcedon.scene.shapes import CLAY, INK
 
 MOST_SHOWN = 100
 """Shapes that undo and redo select; a step that touched more leaves the selection alone."""
@@ -319,7 +319,7 @@ class Session(QObject):
             if self.next_fill is not None and self.next_fill != CLAY:
                 shape.assign("fill", self.next_fill)
             return
-        if isinstance(shape, Stroked | Arc):  # open: seen by its stroke
+        if shape.is_open:  # open: seen by its stroke
             shape.assign("stroke", self.next_stroke or INK)
             shape.assign("stroke_width", self.next_width)
             if getattr(shape, "closed", False) or getattr(shape, "ends", "open") != "open":

@@ -7,7 +7,6 @@ from typing import Any
 
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import bounds_under
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula, plus
 from chalcedon.geometry.boxes import is_empty, union
 from chalcedon.problems import ValueProblem
@@ -15,6 +14,7 @@ from chalcedon.scene import Group, Scene, Shape, Step
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.scene.shapes import Unknown
 from chalcedon.scene.steps import compose
+from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import place_in
 
 

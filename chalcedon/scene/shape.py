@@ -7,7 +7,8 @@ from typing import TYPE_CHECKING, Any, ClassVar
 
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Declared, Property, Stored
-from chalcedon.scene.given import GIVEN, converted
+from chalcedon.scene.facets import Facets
+from chalcedon.scene.given import converted
 from chalcedon.scene.paints import Shadow, ShadowValue
 from chalcedon.scene.steps import Step
 from chalcedon.scene.stepvalue import steps_value
@@ -42,13 +43,12 @@ BLENDS = (
 _fraction = Number(low=0.0, high=1.0, unit="", step=0.01)
 
 
-class Shape(Declared):
+class Shape(Facets, Declared):
     """An object of the scene. It lives until it is deleted, and its place in the paint order is its place
     in its parent's list."""
 
     __slots__ = ("_id", "_parent", "_scene")
 
-    kind: ClassVar[str] = ""
     leading: ClassVar[tuple[str, ...]] = ()
     """Properties in the order in which the new line takes them without names; listed first everywhere."""
 
@@ -102,7 +102,7 @@ class Shape(Declared):
         self._extra: dict[str, Any] = {}
         self._parent: Group | None = None
         self._scene: Scene | None = None
-        forms = GIVEN.get(self.kind, {})
+        forms = self.words
         for name, value in values.items():
             if name not in forms:
                 self.assign(name, value)
@@ -152,7 +152,7 @@ class Shape(Declared):
         """Sets the properties that other descriptions (scene/given.py) come to: circle.give({"diameter": 80})."""
         if given:
             numbers = {n: v if isinstance(v, tuple | list) else (v,) for n, v in given.items()}
-            for name, value in converted(self.kind, numbers, self.plain_values()).items():
+            for name, value in converted(self.kind, self.words, numbers, self.plain_values()).items():
                 self.assign(name, value)
 
     def copy(self) -> Shape:
@@ -178,6 +178,8 @@ class Group(Shape):
     __slots__ = ("_children",)
     kind = "group"
     leading = ("at",)
+    example = "group 140 65 rotate 20"
+    glyph = ("rect 3 3 9 9 1.5 fill none stroke INK 1.7", "rect 8 8 9 9 1.5 fill none stroke INK 1.7")
     clip: Property[str] = Property(
         Ref(), "", "id of a shape: only what lies on its fill is seen and hit", affects="paint", section="effects"
     )
@@ -217,6 +219,10 @@ class Group(Shape):
     def children(self) -> tuple[Shape, ...]:
         """What it holds, back to front."""
         return tuple(self._children)
+
+    def says(self) -> str:
+        count = len(self._children)
+        return f"group of {count} shape{'' if count == 1 else 's'}"
 
     def attach(self, child: Shape, index: int) -> None:
         """Puts a shape without a parent into the list, without an edit. For edits and readers only."""
