@@ -11,8 +11,11 @@ from chalcedon.files.schema import schema
 from chalcedon.scene import KINDS, OFFERED, Group, Scene
 from chalcedon.scene.shapes import Shape
 from chalcedon.scene.steps import OPS
+from scripts.make_stub import stub
 
-DOCS = Path(__file__).resolve().parent.parent / "docs"
+ROOT = Path(__file__).resolve().parent.parent
+DOCS = ROOT / "docs"
+STUB = ROOT / "chalcedon" / "__init__.pyi"
 
 EXAMPLES = {kind: KINDS[kind].example for kind in OFFERED}
 
@@ -131,6 +134,7 @@ def main():
     DOCS.mkdir(exist_ok=True)
     (DOCS / "reference.md").write_text(reference())
     (DOCS / "scene.schema.json").write_text(schema_text())
+    STUB.write_text(stub())
     if "--pictures" in sys.argv:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"  # windows have the focus there, so carets and hints show
 

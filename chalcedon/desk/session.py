@@ -208,7 +208,6 @@ class Session(QObject):
     def flush(self) -> None:
         """Evaluates what changed and tells the parts of the window."""
         changes: Changes = self.display.update()
-        self.tester.follow(changes)
         # a shape that another was put in the place of stays selected as that one
         alive = [s if s.scene is self.scene else self.scene.get(s.id) for s in self.selection]
         if alive != self.selection:

@@ -9,7 +9,7 @@ import math
 from collections.abc import Sequence
 from typing import Any
 
-from chalcedon.evaluate.arrange import fresh_ids, move_by
+from chalcedon.evaluate.arrange import move_by
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.node import Node
@@ -17,6 +17,7 @@ from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest
 from chalcedon.scene import Shape
+from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.grips import Change
 from chalcedon.scene.order import names_of, outermost
 
@@ -211,7 +212,7 @@ def copies_at_corners(display: DisplayList, shape: Shape, host: Shape) -> list[S
     with scene.step(f"Place a copy of {shape.id} at each corner of {host.id}"):
         for x, y in spots:
             twin = shape.copy()
-            fresh_ids(display, twin)
+            fresh_ids(display.scene, twin)
             scene.add(twin, parent, parent.children.index(shape) + 1 + len(copies))
             copies.append(twin)
             move_by(display, [twin], x - here[0], y - here[1])

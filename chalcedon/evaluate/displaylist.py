@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
@@ -54,6 +54,8 @@ class DisplayList:
         self.cutters: list[tuple[Node, int, int]] = []
         """Cut-outs: the node, and the places in `order` that it removes, from first to before last."""
         self.links = Links(scene, self.find)
+        self.readers: list[Callable[[Changes], object]] = []
+        """Told of every update that changed anything."""
         self.version = 0
         """Grows with every update that changed anything."""
         self._free: list[int] = []
@@ -172,6 +174,9 @@ class DisplayList:
         if self._several:  # a node may have been taken away after it was told of, or told of twice
             changes.nodes = [n for n in dict.fromkeys(changes.nodes) if self._by_shape.get(id(n.shape)) is n]
         self._several = False
+        if changes:
+            for reader in self.readers:
+                reader(changes)
         return changes
 
     def settle(self) -> None:

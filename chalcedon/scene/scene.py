@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable, Container, Iterable, Iterator
 from contextlib import contextmanager
-from typing import Any
+from typing import Any, TypeVar
 
 from chalcedon.formula import Formula, rename_in
 from chalcedon.problems import ValueProblem, nearest
+from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.declare import Declared, Property
 from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, SetValue
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
 from chalcedon.scene.paints import Paint, Palette
-from chalcedon.scene.shape import Group, Shape, Unknown, ancestry
+from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry
 from chalcedon.scene.values import Number, Ref, TextValue, Tuple, same
 
 Observer = Callable[[Edit], None]
+S = TypeVar("S", bound=Shape)
 
 
 class Scene(Declared):
@@ -97,8 +99,26 @@ class Scene(Declared):
             raise KeyError(id)
         return found
 
-    def __contains__(self, id: object) -> bool:
-        return id in self._by_id
+    def __contains__(self, shape: object) -> bool:
+        """Whether a shape, or one with an id, is in the scene."""
+        return shape._scene is self if isinstance(shape, Shape) else shape in self._by_id
+
+    def __iter__(self) -> Iterator[Shape]:
+        """Every shape in paint order, groups before what they hold."""
+        return self.walk()
+
+    def find(self, kind: str = "", where: Callable[[Any], object] | None = None) -> list[Shape]:
+        """The shapes of a kind, or of all, for which `where` is true, in paint order.
+
+        scene.find("circle", where=lambda c: c.radius > 20). Raises ValueProblem for a kind that there isn't.
+        """
+        if kind and kind not in KINDS:
+            raise ValueProblem(f"{kind} is not a kind of shape.", hint=nearest(kind, KINDS))
+        return [s for s in self.walk() if (not kind or s.kind == kind) and (where is None or where(s))]
+
+    def __repr__(self) -> str:
+        width, height = self.size
+        return f"<scene {width:g} × {height:g} of {len(self)} shape{'' if len(self) == 1 else 's'}>"
 
     def __len__(self) -> int:
         return len(self._by_id)
@@ -178,10 +198,11 @@ class Scene(Declared):
                 self._do(DropRaw(about, name, target._extra[name]), "")
             self._do(SetValue(about, name, old, new), "")
 
-    def add(self, shape: Shape, parent: Group | None = None, index: int | None = None) -> Shape:
+    def add(self, shape: S, parent: Group | None = None, index: int | None = None) -> S:
         """Adds a shape with all it holds, in front of its new siblings unless `index` says otherwise.
 
-        Shapes without an id get one made from their kind. Ids already taken raise ValueProblem.
+        Shapes without an id get one made from their kind; copies get another where theirs is taken. Any other id that
+        is taken raises ValueProblem.
         """
         parent = parent or self.top
         if parent._scene is not self:
@@ -189,11 +210,14 @@ class Scene(Declared):
         if shape._parent is not None or shape._scene is not None:
             raise ValueProblem(f"{shape._id} already has a place.", hint="Move it, or add a copy.")
         check_depth(parent, shape)
+        if shape._copied:
+            fresh_ids(self, shape)
         self._name_all(shape)
         place = len(parent._children) if index is None else index
         with self.step(f"Add {shape._id}"):
             self._make_room(parent)
             self._do(Insert(shape, parent._id, place), "")
+        shape._copied = False
         return shape
 
     def _make_room(self, parent: Group) -> None:
