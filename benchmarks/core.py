@@ -219,13 +219,13 @@ def _outlines():
         for shape in list(scene.walk())[:20]:
             if "at" in shape.properties and shape.kind != "group":
                 shape.at = (i, i)
-        tester.follow(display.update())
+        display.update()
         render_image(display)
         tester.hit_test(i, i)
     moved, made = made, 0
     for i in range(100):
         one.size = (10 + i, 20)
-        tester.follow(display.update())
+        display.update()
         render_image(display)
         tester.hit_test(*one.at)
         display.node(one).painted_bounds()

@@ -19,6 +19,9 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    from numpy import uint8
+    from numpy.typing import NDArray
+
     from chalcedon.evaluate import DisplayList
     from chalcedon.evaluate.measured import along
     from chalcedon.files import open_scene, save_scene
@@ -119,6 +122,8 @@ __all__ = [
     "print_shapes",
     "probe",
     "render",
+    "render_array",
+    "render_bytes",
     "save",
     "save_scene",
 ]
@@ -138,10 +143,24 @@ def open(path: str) -> Scene:
 
 
 def render(scene: Scene, path: str, scale: float = 1.0) -> None:
-    """Writes the page as a PNG. Needs Qt, but no screen."""
+    """Writes the page as a PNG, at `scale` px a scene px. Needs Qt, but no screen. Raises ChalcedonError."""
     from chalcedon.painter.export import render_file
 
     render_file(scene, path, scale)
+
+
+def render_bytes(scene: Scene, scale: float = 1.0) -> bytes:
+    """The page as the bytes of a PNG. As `render`."""
+    from chalcedon.painter.export import png_bytes
+
+    return png_bytes(scene, scale)
+
+
+def render_array(scene: Scene, scale: float = 1.0) -> NDArray[uint8]:
+    """The page as an array (height, width, 4) of red, green, blue and alpha, not premultiplied. As `render`."""
+    from chalcedon.painter.export import rgba_array
+
+    return rgba_array(scene, scale)
 
 
 def __getattr__(name: str) -> Any:
@@ -149,4 +168,9 @@ def __getattr__(name: str) -> Any:
         name = "save_scene"
     if name in _WHERE:
         return getattr(importlib.import_module(_WHERE[name]), name)
+    if name[:1].isupper():  # a kind that has a file of its own
+        from chalcedon.scene.shapes import CLASSES
+
+        if name in CLASSES:
+            return CLASSES[name]
     raise AttributeError(f"module 'chalcedon' has no attribute {name!r}")

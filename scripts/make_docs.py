@@ -9,27 +9,15 @@ from pathlib import Path
 from chalcedon.desk.commands import COMMANDS, MENUS
 from chalcedon.files.schema import schema
 from chalcedon.scene import KINDS, OFFERED, Group, Scene
-from chalcedon.scene.given import GIVEN
 from chalcedon.scene.shapes import Shape
 from chalcedon.scene.steps import OPS
+from scripts.make_stub import stub
 
-DOCS = Path(__file__).resolve().parent.parent / "docs"
+ROOT = Path(__file__).resolve().parent.parent
+DOCS = ROOT / "docs"
+STUB = ROOT / "chalcedon" / "__init__.pyi"
 
-EXAMPLES = {
-    "line": "line 40 90 220 -60 stroke #b8482a 8 cap round",
-    "polyline": "polyline 40 100 0 0 60 -70 120 -10 200 -60 stroke #3e7f65 6 join round",
-    "rect": "rect 50 30 180 70 18 fill #7fa3b8",
-    "circle": "circle 140 65 48 fill #dca443",
-    "ellipse": "ellipse 140 65 100 42 fill #d97b4a",
-    "arc": "arc 140 65 90 48 200 250 stroke #b8482a 8 cap round",
-    "annulus": "annulus 140 65 26 52 -60 240 fill #3e7f65",
-    "regular_polygon": "regular_polygon 140 65 6 52 fill #7fa3b8",
-    "star": "star 140 70 7 58 30 fill #dca443",
-    "path": "path 30 70 'M0 0 C40 -80 70 -80 110 0 S180 80 220 0' fill none stroke #3e7f65 6 cap round",
-    "text": "text 40 40 'Low water' 44 fill #22292e",
-    "image": "image 80 20 buoy.png 120 90",
-    "group": "group 140 65 rotate 20",
-}
+EXAMPLES = {kind: KINDS[kind].example for kind in OFFERED}
 
 
 def default(value):
@@ -74,10 +62,10 @@ def reference():
         out += [f"Without a name, in this order: {leading}.", ""]
         own = {n: p for n, p in cls.properties.items() if n not in common or n in cls.__dict__}
         out += table(own) if own else ["Nothing of its own."]
-        if kind in GIVEN:
+        if cls.words:
             out += ["", "It can also be given, in a new line, in the text form and in the library, by:", ""]
             out += ["| word | numbers | |", "| --- | --- | --- |"]
-            out += [f"| `{word}` | {', '.join(f.labels)} | {f.help} |" for word, f in GIVEN[kind].items()]
+            out += [f"| `{word}` | {', '.join(f.labels)} | {f.help} |" for word, f in cls.words.items()]
     out += [
         "",
         "## Steps",
@@ -146,6 +134,7 @@ def main():
     DOCS.mkdir(exist_ok=True)
     (DOCS / "reference.md").write_text(reference())
     (DOCS / "scene.schema.json").write_text(schema_text())
+    STUB.write_text(stub())
     if "--pictures" in sys.argv:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"  # windows have the focus there, so carets and hints show
 

@@ -5,6 +5,7 @@ from hypothesis import strategies as st
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import Segment, print_path
 from chalcedon.scene import (
+    KINDS,
     Annulus,
     Arc,
     Circle,
@@ -68,6 +69,13 @@ sweep = st.floats(-360, 360).map(lambda v: round(v, 1))
 arcs = made(Arc, radii=radii, start=angle, sweep=sweep, ends=st.sampled_from(["open", "chord", "pie"]))
 annuli = made(Annulus, inner=length, outer=length, start=angle, sweep=sweep)
 polygons = made(RegularPolygon, sides=st.integers(3, 12), radius=length, facing=angle)
+spirals = made(
+    KINDS["spiral"],
+    turns=st.floats(-5, 5).map(lambda v: round(v, 2)),
+    inner=length,
+    outer=length,
+    facing=angle,
+)
 stars = made(Star, tips=st.integers(2, 9), outer=length, inner=length, facing=angle)
 smooth = made(
     Polyline,
@@ -89,7 +97,9 @@ drawn = st.lists(segment, min_size=1, max_size=6).filter(lambda many: any(s.lett
 path_data = st.tuples(point, drawn).map(lambda v: print_path([Segment("M", v[0]), *v[1]]))
 paths = made(Path, data=path_data, fill_rule=st.sampled_from(["nonzero", "evenodd"]))
 pills = made(Rect, size=radii, corners=st.tuples(length), corner_style=st.just("smooth"))
-leaves = st.one_of(rects, circles, ellipses, lines, polylines, arcs, annuli, polygons, stars, smooth, paths, pills)
+leaves = st.one_of(
+    rects, circles, ellipses, lines, polylines, arcs, annuli, polygons, stars, spirals, smooth, paths, pills
+)
 texts = made(
     Text,
     content=st.text(alphabet="Lamp afi שלום\n12", max_size=12),

@@ -12,12 +12,12 @@ from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_path
 from chalcedon.desk.plain import cut
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.files import recovery
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Image
+from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
     from chalcedon.desk.window import Window
@@ -111,9 +111,7 @@ class Filing(QObject):
             return False
         self._remember(path.absolute())
         self._watch()
-        if problems:
-            more = f" And {len(problems) - MOST_LISTED} more." if len(problems) > MOST_LISTED else ""
-            self.session.say("Opened, with things to look at. " + "  ".join(problems[:MOST_LISTED]) + more, "problem")
+        self._say_problems(problems)
         return True
 
     def save(self) -> bool:
@@ -186,14 +184,19 @@ class Filing(QObject):
             self._unless_unsaved(self._reload)
 
     def _reload(self) -> None:
-        assert self.session.path is not None
-        chosen = [s.id for s in self.session.selection]
-        canvas, ledger = self.window.canvas, self.window.ledger
-        place, scroll = canvas.place_in_view(), ledger.verticalScrollBar().value()
-        if self.open_path(self.session.path):
-            self.session.select(self.session.scene[i] for i in chosen if i in self.session.scene)
-            canvas.go_to_place(place)
-            ledger.verticalScrollBar().setValue(scroll)
+        """Takes over what the file says. What is selected, shown and done before stays."""
+        try:
+            problems = self.session.take_over()
+        except ChalcedonError as problem:
+            self.session.say(str(problem), "problem")
+            return
+        self._watch()
+        self._say_problems(problems)
+
+    def _say_problems(self, problems: list[str]) -> None:
+        if problems:
+            more = f" And {len(problems) - MOST_LISTED} more." if len(problems) > MOST_LISTED else ""
+            self.session.say("Opened, with things to look at. " + "  ".join(problems[:MOST_LISTED]) + more, "problem")
 
     def picture(self) -> None:
         from chalcedon.painter.export import render_file

@@ -16,9 +16,10 @@ from chalcedon.files.seen import Seen, open_seen, save_seen
 from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Image, Scene, Shape, Text
+from chalcedon.scene.diff import diff
 from chalcedon.scene.history import UndoStep
 from chalcedon.scene.order import outermost
-from chalcedon.scene.shapes import CLAY, INK, Arc, Stroked
+from chalcedon.scene.shapes import CLAY, INK
 
 MOST_SHOWN = 100
 """Shapes that undo and redo select; a step that touched more leaves the selection alone."""
@@ -114,6 +115,18 @@ class Session(QObject):
         self.replaced.emit()
         return [*opened.notices, *map(str, opened.problems), *self._grave()]
 
+    def take_over(self) -> list[str]:
+        """Makes the scene what its file says now, as one step, and returns what was wrong in it. Shapes that are in
+        both stay the objects they are. Raises ChalcedonError; the scene then stays as it is."""
+        assert self.path is not None
+        opened, seen = open_seen(self.path)
+        self.scene.apply(diff(self.scene, opened.scene), f"Load {self.path.name} again")
+        self.scene.history.mark_saved()
+        self.seen, self.missing = seen, False
+        self.replaced_pictures()
+        self.saved.emit()
+        return [*opened.notices, *map(str, opened.problems), *self._grave()]
+
     def _grave(self) -> list[str]:
         """What in the scene can't be shown: missing images, names that lead nowhere."""
         from chalcedon.files.check import check_links
@@ -195,7 +208,6 @@ class Session(QObject):
     def flush(self) -> None:
         """Evaluates what changed and tells the parts of the window."""
         changes: Changes = self.display.update()
-        self.tester.follow(changes)
         # a shape that another was put in the place of stays selected as that one
         alive = [s if s.scene is self.scene else self.scene.get(s.id) for s in self.selection]
         if alive != self.selection:
@@ -232,8 +244,8 @@ class Session(QObject):
     def _show(self, steps: list[UndoStep]) -> None:
         """Selects what an undone or redone step touched, so that it can be seen."""
         self.flush()
-        touched = [getattr(e, "shape", getattr(e, "target", None)) for step in steps for e in step.edits]
-        alive = [s for s in dict.fromkeys(touched) if isinstance(s, Shape) and s.scene is self.scene]
+        ids = dict.fromkeys(i for step in steps for e in step.edits for i in (e.about, e.inverse().about))
+        alive = [s for s in map(self.scene.get, ids) if s is not None]
         if alive and len(alive) <= MOST_SHOWN:
             self.select(outermost(alive))
 
@@ -306,7 +318,7 @@ class Session(QObject):
             if self.next_fill is not None and self.next_fill != CLAY:
                 shape.assign("fill", self.next_fill)
             return
-        if isinstance(shape, Stroked | Arc):  # open: seen by its stroke
+        if shape.is_open:  # open: seen by its stroke
             shape.assign("stroke", self.next_stroke or INK)
             shape.assign("stroke_width", self.next_width)
             if getattr(shape, "closed", False) or getattr(shape, "ends", "open") != "open":

@@ -17,36 +17,9 @@ from chalcedon.desk.panel import dispose
 from chalcedon.desk.plain import Label, set_tip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
+from chalcedon.scene.shapes import KINDS, MADE
 
-MADE = (
-    "line",
-    "polyline",
-    "rect",
-    "circle",
-    "ellipse",
-    "arc",
-    "annulus",
-    "regular_polygon",
-    "star",
-    "path",
-    "text",
-    "image",
-)
-KEYS = {
-    "": "V",
-    "line": "L",
-    "polyline": "P",
-    "rect": "R",
-    "circle": "C",
-    "ellipse": "E",
-    "arc": "A",
-    "annulus": "N",
-    "regular_polygon": "G",
-    "star": "S",
-    "path": "B",
-    "text": "T",
-    "image": "M",
-}
+KEYS = {"": "V", **{kind: KINDS[kind].key for kind in MADE}}
 
 
 class _KindButton(Guarded, QToolButton):

@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 from chalcedon.evaluate.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry import Affine
 from chalcedon.geometry import Path as Outline
 from chalcedon.geometry.heads import with_heads
@@ -18,6 +17,7 @@ from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene import Group, Image, Path, Scene, Shape
 from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import Painted
+from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import place_in
 
 if TYPE_CHECKING:

@@ -6,20 +6,19 @@ Boxes are those of outlines in scene px; strokes don't count. Each function is o
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from typing import Any
 
-from chalcedon.evaluate.arrange import fresh_ids, move_by
+from chalcedon.evaluate.arrange import move_by
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.hold import Change, Start
+from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.node import Node
 from chalcedon.evaluate.outlines import OUTLINES
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry.boxes import Box, is_empty
-from chalcedon.geometry.pathdata import from_outline, outline_of, parse_path, print_path
-from chalcedon.geometry.round import scaled_angle
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest
 from chalcedon.scene import Shape
+from chalcedon.scene.copies import fresh_ids
+from chalcedon.scene.grips import Change
 from chalcedon.scene.order import names_of, outermost
 
 EDGES: dict[str, tuple[int, float]] = {
@@ -133,10 +132,10 @@ def resize(display: DisplayList, shape: Shape, sx: float, sy: float) -> bool:
     node = display.node(shape)
     if abs(node.world.b) > 1e-9 or abs(node.world.c) > 1e-9:
         raise ValueProblem(f"{shape.id} is turned by its steps, so its own size is not the one on the page.")
-    if shape.kind not in SIZES:
+    if shape.kind not in OUTLINES:
         raise ValueProblem(f"a {shape.kind} has no size of its own.", hint="Give it a scale step.")
     start = Start(node)
-    values = SIZES[shape.kind](shape, sx, sy)
+    values = shape.stretched(sx, sy)
     for name in values:
         if shape._formulas and name in shape._formulas:
             raise ValueProblem(f"{shape.id}.{name} is a formula; it is not overwritten.")
@@ -153,61 +152,6 @@ def _middle(shape: Shape, values: dict[str, Any], before: tuple[float, float]) -
     """The middle of the raw box that a shape would have with other values."""
     box = OUTLINES[shape.kind][1]({**shape.plain_values(), **values})
     return ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2) if not is_empty(box) else before
-
-
-def _pair(name: str) -> Callable[[Any, float, float], dict[str, Any]]:
-    return lambda s, sx, sy: {name: (tidy(getattr(s, name)[0] * sx, 4), tidy(getattr(s, name)[1] * sy, 4))}
-
-
-def _uniform(*names: str) -> Callable[[Any, float, float], dict[str, Any]]:
-    def make(s: Any, sx: float, sy: float) -> dict[str, Any]:
-        k = sx if sx != 1.0 else sy
-        return {n: tidy(getattr(s, n) * k, 4) for n in names}
-
-    return make
-
-
-def _points(s: Any, sx: float, sy: float) -> dict[str, Any]:
-    return {"points": tuple((tidy(x * sx, 4), tidy(y * sy, 4)) for x, y in s.points)}
-
-
-def _data(s: Any, sx: float, sy: float) -> dict[str, Any]:
-    outline = parse_path(s.data).segments
-    if any(g.letter == "A" for g in outline) and not math.isclose(sx, sy):
-        outline = tuple(from_outline(outline_of(outline)))
-    scaled = []
-    for g in outline:
-        n = list(g.numbers)
-        if g.letter == "A":
-            n = [n[0] * sx, n[1] * sx, *n[2:5], n[5] * sx, n[6] * sy]
-        else:
-            n = [v * (sy if i % 2 else sx) for i, v in enumerate(n)]
-        scaled.append(g._replace(numbers=tuple(tidy(v, 4) for v in n)))
-    return {"data": print_path(scaled)}
-
-
-def _arc(s: Any, sx: float, sy: float) -> dict[str, Any]:
-    out = _pair("radii")(s, sx, sy)
-    if not math.isclose(sx, sy) and sx > 0.0 and sy > 0.0:  # its ends are given by directions
-        start = scaled_angle(sx, sy, s.start)
-        out |= {"start": tidy(start, 4), "sweep": tidy(scaled_angle(sx, sy, s.start + s.sweep) - start, 4)}
-    return out
-
-
-SIZES: dict[str, Callable[[Any, float, float], dict[str, Any]]] = {
-    "line": _pair("to"),
-    "polyline": _points,
-    "rect": _pair("size"),
-    "circle": _uniform("radius"),
-    "ellipse": _pair("radii"),
-    "arc": _arc,
-    "annulus": _uniform("inner", "outer"),
-    "regular_polygon": _uniform("radius"),
-    "star": _uniform("inner", "outer"),
-    "path": _data,
-    "text": _uniform("size"),
-    "image": _pair("size"),
-}
 
 
 def match_position(display: DisplayList, shapes: Sequence[Shape], which: str = "both") -> bool:
@@ -268,7 +212,7 @@ def copies_at_corners(display: DisplayList, shape: Shape, host: Shape) -> list[S
     with scene.step(f"Place a copy of {shape.id} at each corner of {host.id}"):
         for x, y in spots:
             twin = shape.copy()
-            fresh_ids(display, twin)
+            fresh_ids(display.scene, twin)
             scene.add(twin, parent, parent.children.index(shape) + 1 + len(copies))
             copies.append(twin)
             move_by(display, [twin], x - here[0], y - here[1])

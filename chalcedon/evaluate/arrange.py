@@ -7,14 +7,15 @@ from typing import Any
 
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import bounds_under
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula, plus
 from chalcedon.geometry.boxes import is_empty, union
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Scene, Shape, Step
+from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.scene.shapes import Unknown
 from chalcedon.scene.steps import compose
+from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import place_in
 
 
@@ -152,7 +153,7 @@ def duplicate(display: DisplayList, shapes: Sequence[Shape], dx: float, dy: floa
     with scene.step(f"Duplicate {names_of(todo)}"):
         for shape in todo:
             twin = shape.copy()
-            fresh_ids(display, twin)
+            fresh_ids(display.scene, twin)
             parent = shape.parent
             assert parent is not None
             scene.add(twin, parent, parent._children.index(shape) + 1)
@@ -162,19 +163,11 @@ def duplicate(display: DisplayList, shapes: Sequence[Shape], dx: float, dy: floa
     return copies
 
 
-def fresh_ids(display: DisplayList, shape: Shape) -> None:
-    """Gives a subtree that is in no scene ids that are free."""
-    taken: set[str] = set()
-    for s in shape.walk():
-        s._id = display.scene.free_id(s._id or s.kind, taken)
-        taken.add(s._id)
-
-
 def paste(display: DisplayList, shapes: Sequence[Shape], parent: Group, index: int) -> list[Shape]:
     """Adds shapes that are in no scene, with ids made free."""
     with display.scene.step(f"Paste {names_of(shapes)}"):
         for i, shape in enumerate(shapes):
-            fresh_ids(display, shape)
+            fresh_ids(display.scene, shape)
             display.scene.add(shape, parent, index + i)
     return list(shapes)
 

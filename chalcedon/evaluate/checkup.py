@@ -15,13 +15,13 @@ from itertools import pairwise
 from chalcedon.evaluate import points as edit
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry import Path as Outline
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.geometry.contours import Contour
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Line, Path, Polyline, Shape
 from chalcedon.scene.shapes import Painted
+from chalcedon.scene.tidy import tidy
 
 GAP = 3.0
 """Scene px between two ends that were probably meant to meet."""

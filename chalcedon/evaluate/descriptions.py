@@ -9,20 +9,20 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
-from chalcedon.evaluate.align import SIZES
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.hold import Change, Start
+from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.node import Node
 from chalcedon.evaluate.outlines import OUTLINES
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry.boxes import is_empty
-from chalcedon.geometry.round import toward
 from chalcedon.problems import ValueProblem
-from chalcedon.scene import Annulus, Arc, Circle, Ellipse, Image, Line, Rect, RegularPolygon, Shape, Star
-from chalcedon.scene.given import arc_through
+from chalcedon.scene import Shape
+from chalcedon.scene.given import not_negative
+from chalcedon.scene.grips import Change
+from chalcedon.scene.tidy import tidy
 
 Values = dict[str, Any]
 DIGITS = 4
@@ -44,7 +44,7 @@ class Description:
 
 def describe(node: Node) -> list[Description]:
     """The descriptions of a shape beside its own properties."""
-    if (node.shape.kind not in SIZES and not node.group) or len(node.children) > MANY:
+    if (node.shape.kind not in OUTLINES and not node.group) or len(node.children) > MANY:
         return []
     start = Start(node)
     if is_empty(start.box):
@@ -84,17 +84,11 @@ def _moved(s: Start, dx: float, dy: float) -> Values:
     return {"at": (tidy(s.at[0] + dx, DIGITS), tidy(s.at[1] + dy, DIGITS))}
 
 
-def _positive(value: float, word: str) -> float:
-    if value < 0:
-        raise ValueProblem(f"a {word} below 0 can't be.", hint="Give 0 or more.")
-    return tidy(value, DIGITS)
-
-
 def _box(s: Start) -> Iterator[Description]:
     """Edges and centre of the box. Where the kind can be stretched, an edge moves alone; else the shape moves."""
     ox, oy = _offset(s)
     x0, y0, x1, y1 = s.box
-    stretches = s.shape.kind in ("rect", "image", "ellipse", "polyline", "path", "line")
+    stretches = s.shape.stretches
 
     def edge(i: int, value: float) -> Values:
         axis = i % 2
@@ -124,13 +118,13 @@ def _box(s: Start) -> Iterator[Description]:
     yield Description(
         "centre", ("x", "y"), ((x0 + x1) / 2 + ox, (y0 + y1) / 2 + oy), "the middle of its box; all of it moves", centre
     )
-    if s.shape.kind in SIZES and not isinstance(s.shape, Rect | Image | Circle | Ellipse):
+    if s.shape.kind in OUTLINES and not s.shape.tight:  # what is tight says its size itself
 
         def size(i: int, value: float) -> Values:
             old = (x1 - x0, y1 - y0)[i]
             if old == 0.0:
                 raise ValueProblem("it has no extent that could be stretched.")
-            factor = _positive(value, "size") / old
+            factor = not_negative(value, "size") / old
             if factor == 0.0:
                 raise ValueProblem("a size of 0 would leave nothing.")
             return _stretched(s, factor if i == 0 else 1.0, factor if i == 1 else 1.0, (x0, y0))
@@ -142,7 +136,7 @@ def _box(s: Start) -> Iterator[Description]:
 
 def _stretched(s: Start, sx: float, sy: float, fixed: tuple[float, float]) -> Values:
     """The values of a shape stretched about a raw point."""
-    values = SIZES[s.shape.kind](s.shape, sx, sy)
+    values = s.shape.stretched(sx, sy)
     new = OUTLINES[s.shape.kind][1]({**s.values, **values})
     old = s.box
 
@@ -154,148 +148,13 @@ def _stretched(s: Start, sx: float, sy: float, fixed: tuple[float, float]) -> Va
 
 
 def _of_kind(s: Start) -> Iterator[Description]:
-    shape: Any = s.shape
-    maker = _KINDS.get(type(shape))
-    if maker is not None:
-        yield from maker(s, shape)
+    for also in s.shape.also(_offset(s)):
+        edit = None if also.edit is None else partial(_settled, s, also.edit)
+        yield Description(also.word, also.labels, also.numbers, also.help, edit)
 
 
-def _line(s: Start, line: Line) -> Iterator[Description]:
-    ox, oy = _offset(s)
-    dx, dy = line.to
-    length, angle = math.hypot(dx, dy), math.degrees(math.atan2(dy, dx))
-
-    def end(i: int, value: float) -> Values:
-        return {"to": (tidy(value - ox, DIGITS), dy) if i == 0 else (dx, tidy(value - oy, DIGITS))}
-
-    def polar(i: int, value: float) -> Values:
-        size, way = (_positive(value, "length"), math.radians(angle)) if i == 0 else (length, math.radians(value))
-        return {"to": (tidy(size * math.cos(way), DIGITS), tidy(size * math.sin(way), DIGITS))}
-
-    yield Description("end", ("x", "y"), (ox + dx, oy + dy), "where it ends; the start stays", end)
-    yield Description("polar", ("length", "angle"), (length, angle), "its length and direction; the start stays", polar)
-
-
-def _circle(s: Start, circle: Circle) -> Iterator[Description]:
-    def diameter(i: int, value: float) -> Values:
-        return s.settle(Change({"radius": _positive(value / 2, "diameter")}, (0.0, 0.0), (0.0, 0.0), ""))
-
-    yield Description("diameter", ("",), (2 * circle.radius,), "edge to edge; the centre stays", diameter)
-
-
-def _ellipse(s: Start, ellipse: Ellipse) -> Iterator[Description]:
-    rx, ry = ellipse.radii
-
-    def diameters(i: int, value: float) -> Values:
-        half = _positive(value / 2, "diameter")
-        return s.settle(Change({"radii": (half, ry) if i == 0 else (rx, half)}, (0.0, 0.0), (0.0, 0.0), ""))
-
-    yield Description("diameters", ("width", "height"), (2 * rx, 2 * ry), "edge to edge; the centre stays", diameters)
-
-
-def _until(s: Start, shape: Arc | Annulus) -> Description:
-    def until(i: int, value: float) -> Values:
-        sweep = tidy(max(-360.0, min(360.0, value - shape.start)), DIGITS)
-        return s.settle(Change({"sweep": sweep}, (0.0, 0.0), (0.0, 0.0), ""))
-
-    return Description(
-        "until", ("angle",), (shape.start + shape.sweep,), "the angle at which it ends; the start stays", until
-    )
-
-
-def _arc(s: Start, arc: Arc) -> Iterator[Description]:
-    ox, oy = _offset(s)
-    rx, ry = arc.radii
-    angles = (arc.start, arc.start + arc.sweep / 2, arc.start + arc.sweep)
-    first, middle, last = (toward(rx, ry, a) for a in angles)
-
-    def through(which: int) -> Callable[[int, float], Values]:
-        def edit(i: int, value: float) -> Values:
-            points = [list(p) for p in (first, middle, last)]
-            points[which][i] = value - (ox, oy)[i]
-            x, y, radius, start, sweep = arc_through([v for p in points for v in p])
-            values = {
-                "radii": (tidy(radius, DIGITS), tidy(radius, DIGITS)),
-                "start": tidy(start, DIGITS),
-                "sweep": tidy(sweep, DIGITS),
-            }
-            return s.settle(Change(values, (x, y), (0.0, 0.0), ""))
-
-        return edit
-
-    yield _until(s, arc)
-    round_one = math.isclose(rx, ry)
-    for which, (word, point) in enumerate((("from", first), ("by way of", middle), ("to", last))):
-        yield Description(
-            word,
-            ("x", "y"),
-            (ox + point[0], oy + point[1]),
-            "a point of the arc; the other two stay"
-            if round_one
-            else "a point of the arc; on an ellipse it is only shown",
-            through(which) if round_one else None,
-        )
-
-
-def _annulus(s: Start, ring: Annulus) -> Iterator[Description]:
-    def width(i: int, value: float) -> Values:
-        if value > ring.outer:
-            raise ValueProblem(f"the ring is at most {ring.outer:g} wide.", hint="Make the outer radius larger first.")
-        return s.settle(
-            Change({"inner": tidy(ring.outer - _positive(value, "width"), DIGITS)}, (0.0, 0.0), (0.0, 0.0), "")
-        )
-
-    yield _until(s, ring)
-    yield Description("ring", ("width",), (ring.outer - ring.inner,), "inner to outer edge; the outer stays", width)
-
-
-def _regular_polygon(s: Start, shape: RegularPolygon) -> Iterator[Description]:
-    half = math.pi / shape.sides
-
-    def radius(factor: float) -> Callable[[int, float], Values]:
-        def edit(i: int, value: float) -> Values:
-            new = tidy(_positive(value, "length") / factor, DIGITS)
-            return s.settle(Change({"radius": new}, (0.0, 0.0), (0.0, 0.0), ""))
-
-        return edit
-
-    yield Description(
-        "side",
-        ("length",),
-        (2 * shape.radius * math.sin(half),),
-        "length of a side; the centre stays",
-        radius(2 * math.sin(half)),
-    )
-    yield Description(
-        "inradius",
-        ("",),
-        (shape.radius * math.cos(half),),
-        "centre to the middle of a side; the centre stays",
-        radius(math.cos(half)),
-    )
-
-
-def _star(s: Start, star: Star) -> Iterator[Description]:
-    if star.outer <= 0:
-        return
-
-    def ratio(i: int, value: float) -> Values:
-        return s.settle(
-            Change({"inner": tidy(star.outer * _positive(value, "ratio"), DIGITS)}, (0.0, 0.0), (0.0, 0.0), "")
-        )
-
-    yield Description("ratio", ("",), (star.inner / star.outer,), "inner to outer radius; the tips stay", ratio)
-
-
-_KINDS: dict[type[Shape], Callable[[Start, Any], Iterator[Description]]] = {
-    Line: _line,
-    Circle: _circle,
-    Ellipse: _ellipse,
-    Arc: _arc,
-    Annulus: _annulus,
-    RegularPolygon: _regular_polygon,
-    Star: _star,
-}
+def _settled(s: Start, edit: Callable[[int, float], Change], i: int, value: float) -> Values:
+    return s.settle(edit(i, value))
 
 
 def _measured(node: Node) -> Iterator[Description]:
@@ -306,5 +165,5 @@ def _measured(node: Node) -> Iterator[Description]:
 
     outline = node.outline
     yield Description("length", ("",), (Along(outline).length,), "length of the outline")
-    if not isinstance(node.shape, Line):
+    if node.shape.kind != "line":
         yield Description("area", ("",), (abs(area(outline)),), "area that the outline encloses, open ends joined")

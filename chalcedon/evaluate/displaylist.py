@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
@@ -54,6 +54,8 @@ class DisplayList:
         self.cutters: list[tuple[Node, int, int]] = []
         """Cut-outs: the node, and the places in `order` that it removes, from first to before last."""
         self.links = Links(scene, self.find)
+        self.readers: list[Callable[[Changes], object]] = []
+        """Told of every update that changed anything."""
         self.version = 0
         """Grows with every update that changed anything."""
         self._free: list[int] = []
@@ -85,32 +87,32 @@ class DisplayList:
 
     def _note(self, edit: Edit) -> None:
         if isinstance(edit, SetValue):
-            if edit.target is self.scene:
+            if not edit.about:
                 self._page_dirty = True
                 if edit.name == "palette":
                     self._palette_changed()
                 return
-            affects = edit.target.properties[edit.name].affects
+            shape = self.scene[edit.about]
+            affects = shape.properties[edit.name].affects
             if affects != "nothing":
-                node = self._by_shape[id(edit.target)]
+                node = self._by_shape[id(shape)]
                 self.links.note(node)
                 self._mark(node, affects)
-                if affects == "outline" and "stroke_align" in edit.target._values:
+                if affects == "outline" and "stroke_align" in shape._values:
                     self._mark(node, "paint")  # an outline that is opened or closed has another inside
         elif isinstance(edit, Insert):
-            parent = self._by_shape[id(edit.parent)]
+            parent = self._group(edit.parent)
             parent.children.insert(edit.index, self._build(edit.shape, parent))
             self._order_dirty = True
             self._mark(parent, "content")
         elif isinstance(edit, Remove):
-            parent = self._by_shape[id(edit.parent)]
+            parent = self._group(edit.parent)
             self._discard(parent.children.pop(edit.index))
             self._order_dirty = True
             self._mark(parent, "content")
         elif isinstance(edit, Move):
-            node = self._by_shape[id(edit.shape)]
-            old, new = self._by_shape[id(edit.old_parent)], self._by_shape[id(edit.parent)]
-            del old.children[edit.old_index]
+            old, new = self._group(edit.old_parent), self._group(edit.parent)
+            node = old.children.pop(edit.old_index)
             new.children.insert(edit.index, node)
             node.parent = new
             self._order_dirty = True
@@ -118,6 +120,9 @@ class DisplayList:
                 self._mark(touched, what)
         else:
             assert isinstance(edit, Rename | DropRaw | KeepRaw)
+
+    def _group(self, id: str) -> Node:
+        return self.node(self.scene.group(id))
 
     def touch(self, node: Node) -> None:
         """Has a node painted again although the scene is the same: a file it shows has changed."""
@@ -169,6 +174,9 @@ class DisplayList:
         if self._several:  # a node may have been taken away after it was told of, or told of twice
             changes.nodes = [n for n in dict.fromkeys(changes.nodes) if self._by_shape.get(id(n.shape)) is n]
         self._several = False
+        if changes:
+            for reader in self.readers:
+                reader(changes)
         return changes
 
     def settle(self) -> None:

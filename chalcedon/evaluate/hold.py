@@ -1,37 +1,24 @@
 """Changes of a shape that hold a point of it in place on the page.
 
-Raw space is a kind's own coordinates before the anchor: a rect's run from 0, 0 to its size, a circle has its
-centre at 0, 0; a group's are those of its children. Whatever anchor, pivot and steps do, `at` is worked out so
-that the point which must stay does.
+Raw space (scene/grips.py) is a kind's own coordinates before the anchor; a group's are those of its children.
+Whatever anchor, pivot and steps do, `at` is worked out so that the point which must stay does.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node, bounds_under
 from chalcedon.evaluate.outlines import OUTLINES
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.scene import Shape, Step
+from chalcedon.scene.grips import Change, Point
 from chalcedon.scene.steps import compose
+from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import place_in
-
-Point = tuple[float, float]
-
-
-@dataclass(frozen=True, slots=True)
-class Change:
-    """What a drag comes to: new values, the raw point that stays (before, after), and a word to show."""
-
-    values: dict[str, Any]
-    before: Point
-    after: Point
-    word: str
 
 
 class Start:

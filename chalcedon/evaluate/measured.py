@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from chalcedon.evaluate.displaylist import DisplayList
+from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Scene, Shape
 
@@ -12,15 +13,33 @@ if TYPE_CHECKING:
     from chalcedon.geometry.along import Along
 
 
+def display_of(scene: Scene) -> DisplayList:
+    """The display list that is kept with a scene, for whoever has none of their own; up to date."""
+    found: DisplayList | None = scene.kept.get("display list")
+    if found is None:
+        found = scene.kept["display list"] = DisplayList(scene)
+    else:
+        found.update()
+    return found
+
+
+def bounds(shape: Shape) -> Box:
+    """See Shape.bounds."""
+    if shape.scene is None:
+        raise ValueProblem(f"{shape.id or shape.kind} is in no scene.", hint="Add it first: scene.add(shape).")
+    box = display_of(shape.scene).node(shape).bounds()
+    if is_empty(box):
+        raise ValueProblem(f"{shape.id} is empty, so it has no bounds.")
+    return box
+
+
 def along(scene: Scene | DisplayList, shape: Shape | str) -> Along:
     """The outline of a shape in scene px, measured: its length, the point with tangent and normal at a distance, the
     nearest point. Raises ValueProblem for groups, which have no outline of their own."""
     from chalcedon.geometry.along import Along
 
-    display = scene if isinstance(scene, DisplayList) else DisplayList(scene)
+    display = scene if isinstance(scene, DisplayList) else display_of(scene)
     node = display.node(display.scene[shape] if isinstance(shape, str) else shape)
-    if display is not scene:
-        display.detach()
     if node.group:
         raise ValueProblem(f"{node.shape.id} is a group; it has no outline of its own.")
     return Along(node.outline.mapped(node.world))

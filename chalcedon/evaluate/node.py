@@ -298,7 +298,7 @@ class Node:
         """Where the inside is hit. For text these are the cells of its characters, as SVG 2 says."""
         if self._fill_region is None:
             if self.kind.text:
-                from chalcedon.evaluate.words import layout_of
+                from chalcedon.scene.kinds.text import layout_of
 
                 dx, dy = self.shift
                 cells = layout_of(self.shape.plain_values()).cells
@@ -380,9 +380,8 @@ class _Kind:
     def __init__(self, cls: type[Shape]) -> None:
         self.outline, self.box = OUTLINES.get(cls.kind, (lambda v: Path("", ()), lambda v: EMPTY))
         self.paints = cls.kind in OUTLINES
-        self.tight = cls.kind in _TIGHT
+        self.tight, self.smooth = cls.tight, cls.smooth
         self.text, self.image = cls.kind == "text", cls.kind == "image"
-        self.smooth = cls.kind in ("circle", "ellipse")
         self.overhangs = self.text  # letters reach out of the box
 
         def default(name: str) -> Any:
@@ -401,11 +400,6 @@ def _kind_of(shape: Shape) -> _Kind:
     if cls not in _kinds:
         _kinds[cls] = _Kind(cls)
     return _kinds[cls]
-
-
-_TIGHT = frozenset(("circle", "ellipse", "rect", "image"))
-"""Kinds whose stroke never reaches farther than half its width from their box: corners of 90 degrees, miter
-limit at least 1 (a bevel is shorter still). A rect turned by steps is inflated before it is turned."""
 
 
 def bounds_under(node: Node, m: Affine) -> Box:

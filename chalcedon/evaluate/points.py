@@ -11,41 +11,31 @@ from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
 from chalcedon.evaluate.algebra import as_path
-from chalcedon.evaluate.arrange import fresh_ids, put_in_place
+from chalcedon.evaluate.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.hold import Change, Start
+from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.outlines import OUTLINES
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.geometry import contours as edit
 from chalcedon.geometry.contours import Contour, contours_of, segments_of
-from chalcedon.geometry.pathdata import Segment, outline_of, parse_path, print_path
+from chalcedon.geometry.pathdata import Segment, outline_of, print_path, without_arcs
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Line, Path, Polyline, Shape
+from chalcedon.scene.copies import fresh_ids
+from chalcedon.scene.grips import Change
+from chalcedon.scene.kinds.knots import DIGITS
 from chalcedon.scene.order import names_of
+from chalcedon.scene.tidy import tidy
 
 Knot = tuple[int, int]
 Point = tuple[float, float]
 
-DIGITS = 3
-"""Decimals that new points are written with."""
-
 
 def contours(shape: Shape) -> list[Contour]:
     """The contours of a line, polyline or path in its own raw space. Raises ValueProblem for other kinds."""
-    if isinstance(shape, Line):
-        return [Contour(((0.0, 0.0), shape.to), (Segment("L", shape.to),))]
-    if isinstance(shape, Path):
-        return contours_of(parse_path(shape.data).segments)
-    if not isinstance(shape, Polyline):
+    if not isinstance(shape, Line | Polyline | Path):
         raise ValueProblem(f"a {shape.kind} has no points of its own.", hint="Make it a path first.")
-    points = shape.points
-    if not points:
-        return []
-    segments = [Segment("L", p) for p in points[1:]]
-    if shape.closed:
-        segments.append(Segment("L", points[0]))
-    return [Contour(points, tuple(segments), shape.closed)]
+    return shape.contours()
 
 
 def write(display: DisplayList, shape: Shape, new: Sequence[Contour], name: str) -> Shape:
@@ -220,7 +210,7 @@ def split(display: DisplayList, shape: Shape, knot: Knot) -> list[Shape]:
         parent = shape.parent
         assert parent is not None
         twin = shape.copy()
-        fresh_ids(display, twin)
+        fresh_ids(display.scene, twin)
         first = write(display, shape, [*all_[:c], parts[0]], name)
         scene.add(twin, parent, parent.children.index(first) + 1)
         display.settle()
@@ -306,9 +296,9 @@ def _with_curves(display: DisplayList, shape: Shape) -> list[Contour]:
 
 def _mapped(c: Contour, to: Callable[[float, float], Point]) -> Contour:
     """A contour in another space; arcs become cubics."""
+    (c,) = contours_of(without_arcs(segments_of([c])))
     segments = []
-    for i, s in enumerate(c.segments):
-        s = edit.as_cubic(s, c.knots[i]) if s.letter == "A" else s
+    for s in c.segments:
         n = [v for k in range(0, len(s.numbers), 2) for v in to(s.numbers[k], s.numbers[k + 1])]
         segments.append(Segment(s.letter, tuple(n)))
     return Contour(tuple(to(*k) for k in c.knots), tuple(segments), c.closed)

@@ -5,13 +5,14 @@ What is said here takes the whole scene, or the fonts of the machine.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from typing import Any
 
 from chalcedon.evaluate.checkup import Remark, Repair
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.formula import Formula
 from chalcedon.problems import nearest, shorten_name
-from chalcedon.scene import Annulus, Rect, Shape, Star, Text
+from chalcedon.scene import Shape, Text
 from chalcedon.scene.paints import names_in, paints_of
 from chalcedon.scene.shapes import ancestry
 from chalcedon.scene.values import Ref
@@ -43,9 +44,19 @@ def check_shape(display: DisplayList, shape: Shape, hint: Hint = nearest) -> Ite
         if isinstance(prop.kind, Ref):
             yield from _reference(display, shape, name, hint)
     yield from _paints(display, shape, hint)
-    for kind, check in _CHECKS.items():
-        if isinstance(shape, kind):
-            yield from check(display, shape)
+    for flaw in shape.flaws():
+        yield Remark(shape, flaw.rule, flaw.text, flaw.name, (), tuple(_repair(shape, *r) for r in flaw.repairs))
+    if isinstance(shape, Text):
+        yield from _text(shape)
+
+
+def _repair(shape: Shape, word: str, values: Mapping[str, Any]) -> Repair:
+    def act(display: DisplayList) -> None:
+        with display.scene.step(f"{word}: {shape.id}"):
+            for name, value in values.items():
+                shape.assign(name, value)
+
+    return Repair(word, act)
 
 
 def _reference(display: DisplayList, shape: Shape, name: str, nearest_of: Hint) -> Iterator[Remark]:
@@ -88,11 +99,10 @@ def _paints(display: DisplayList, shape: Shape, nearest_of: Hint) -> Iterator[Re
             )
 
 
-def _text(display: DisplayList, shape: Shape) -> Iterator[Remark]:
+def _text(shape: Text) -> Iterator[Remark]:
     from chalcedon.text.fonts import choose
     from chalcedon.text.layout import LONGEST
 
-    assert isinstance(shape, Text)
     if len(shape.content) > LONGEST:
         yield Remark(
             shape,
@@ -108,46 +118,3 @@ def _text(display: DisplayList, shape: Shape) -> Iterator[Remark]:
             f"the font {shape.family} isn't on this machine; {instead} stands in. The scene keeps the name.",
             "family",
         )
-
-
-def _rect(display: DisplayList, shape: Shape) -> Iterator[Remark]:
-    assert isinstance(shape, Rect)
-    w, h = shape.size
-    corners = [c for c in shape.corners if c < 1e9]  # `max` is meant to be larger
-    if corners and w > 0 and h > 0 and max(corners) > min(w, h) / 2 + 1e-9:
-        yield Remark(
-            shape,
-            "corner too large",
-            f"a corner radius of {max(corners):g} doesn't fit into {w:g} × {h:g}; all are made smaller in proportion.",
-            "corners",
-            (),
-            (Repair("A pill", lambda d: d.scene.set(shape, "corners", ("max",))),),
-        )
-
-
-def _ring(display: DisplayList, shape: Shape) -> Iterator[Remark]:
-    assert isinstance(shape, Annulus | Star)
-    if shape.inner > shape.outer:
-
-        def swap(d: DisplayList) -> None:
-            inner, outer = shape.stated("inner"), shape.stated("outer")
-            with d.scene.step(f"Swap the radii of {shape.id}"):
-                shape.assign("outer", inner)
-                shape.assign("inner", outer)
-
-        yield Remark(
-            shape,
-            "inner over outer",
-            "the inner radius is larger than the outer one.",
-            "inner",
-            (),
-            (Repair("Swap them", swap),),
-        )
-
-
-_CHECKS: dict[type[Shape], Callable[[DisplayList, Shape], Iterator[Remark]]] = {
-    Text: _text,
-    Rect: _rect,
-    Annulus: _ring,
-    Star: _ring,
-}

@@ -6,16 +6,20 @@ from collections.abc import Iterable, Iterator
 
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.checkup import Remark, check_up
+from chalcedon.evaluate.measured import display_of
 from chalcedon.evaluate.valuechecks import check_values
 from chalcedon.files.images import image_size, load_image
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Image, Picture, Shape
+from chalcedon.scene import Image, Picture, Scene, Shape
 from chalcedon.scene.paints import paints_of
 
 
-def check_scene(display: DisplayList, shapes: Iterable[Shape] | None = None, thorough: bool = True) -> list[Remark]:
+def check_scene(
+    scene: Scene | DisplayList, shapes: Iterable[Shape] | None = None, thorough: bool = True
+) -> list[Remark]:
     """All there is to say about the outlines, values and images of some shapes, or of all. A `thorough` check reads
     images to their end, which may take a second each."""
+    display = scene if isinstance(scene, DisplayList) else display_of(scene)
     chosen = None if shapes is None else list(shapes)
     return [*check_links(display, chosen, thorough), *check_up(display, chosen)]
 

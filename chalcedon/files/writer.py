@@ -25,6 +25,13 @@ def scene_bytes(scene: Scene) -> bytes:
         return _bytes(scene)
 
 
+def shape_bytes(shape: Shape) -> bytes:
+    """A shape with all it holds, as it stands in a scene file."""
+    out: list[bytes] = []
+    _write(shape, b"", b"", out)
+    return b"\n".join(out)
+
+
 def _bytes(scene: Scene) -> bytes:
     head: dict[str, Any] = {"chalcedon": scene._extra.get("chalcedon", VERSION)}
     head |= _values(scene)

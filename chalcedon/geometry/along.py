@@ -243,6 +243,7 @@ def _nearest_parameters(piece: Piece, x: float, y: float) -> list[float]:
         power = np.array([p[3] - p[0] + 3 * (p[1] - p[2]), 3 * (p[0] - 2 * p[1] + p[2]), 3 * (p[1] - p[0]), p[0] - q])
         total += np.convolve(power, power[:3] * (3.0, 2.0, 1.0))  # times its derivative
     size = np.abs(total).max()
+    total[np.abs(total) < 1e-13 * size] = 0.0  # noise of rounding, which would put roots anywhere
     roots = np.roots(total / size) if size > 0.0 else np.array([])
     return [0.0, 1.0, *(float(r.real) for r in roots if abs(r.imag) < 1e-6 and 0.0 < r.real < 1.0)]
 

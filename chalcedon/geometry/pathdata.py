@@ -220,6 +220,33 @@ def from_outline(path: Path) -> list[Segment]:
     return [Segment(verb, tuple(c)) for verb, c in path.segments()]
 
 
+def without_arcs(segments: Iterable[Segment]) -> list[Segment]:
+    """The same segments with as many cubics for every arc as keep to it."""
+    out: list[Segment] = []
+    pen = start = (0.0, 0.0)
+    for s in segments:
+        if s.letter == "A":
+            out += from_outline(outline_of([Segment("M", pen), s]))[1:]
+        else:
+            out.append(s)
+        if s.letter == "Z":
+            pen = start
+        else:
+            pen = s.end
+            start = pen if s.letter == "M" else start
+    return out
+
+
+def mapped_arc(s: Segment, m: Affine) -> Segment:
+    """An arc under a map that keeps shapes similar."""
+    rx, ry, turn, large, sweep, x, y = s.numbers
+    scale, turned = math.hypot(m.a, m.b), math.degrees(math.atan2(m.b, m.a))
+    mirrored = m.a * m.d < m.b * m.c
+    if mirrored:
+        turn, sweep = -turn, 1 - sweep
+    return Segment("A", (rx * scale, ry * scale, (turn + turned) % 180, large, sweep, *m.map(x, y)))
+
+
 class Ellipse(NamedTuple):
     """An arc by its centre: radii (scaled up where they were too small), turn, start and sweep in degrees."""
 

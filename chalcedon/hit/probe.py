@@ -8,8 +8,8 @@ from chalcedon.evaluate import Node
 from chalcedon.evaluate.links import in_clip
 from chalcedon.geometry.boxes import holds, inflate
 from chalcedon.geometry.flatten import distance_to_edges
-from chalcedon.hit.tester import HitTester, distance_to_paint, has_fill, part_at
-from chalcedon.scene import Shape
+from chalcedon.hit.tester import HitTester, distance_to_paint, has_fill, part_at, tester_of
+from chalcedon.scene import Scene, Shape
 from chalcedon.scene.paints import GradientLook, Look, Picture
 
 NEAR = 30.0
@@ -32,8 +32,9 @@ class Finding:
     reason: str
 
 
-def probe(tester: HitTester, x: float, y: float, near: float = NEAR, build: bool = True) -> list[Finding]:
+def probe(of: Scene | HitTester, x: float, y: float, near: float = NEAR, build: bool = True) -> list[Finding]:
     """Hits from front to back, then misses from near to far. With `build`, locked shapes count as misses."""
+    tester = of if isinstance(of, HitTester) else tester_of(of)
     tester.refresh()
     hits: list[Finding] = []
     misses: list[Finding] = []

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Container
 from typing import Any
 
-from chalcedon.evaluate import Changes, DisplayList, Node
+from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.links import in_clip
+from chalcedon.evaluate.measured import display_of
 from chalcedon.geometry import Box
 from chalcedon.geometry.boxes import holds
 from chalcedon.geometry.flatten import distance_to_edges
@@ -87,15 +88,12 @@ class HitTester:
         self.display = display or DisplayList(scene)
         self._owns = display is None
         self.index = HitIndex(self.display)
+        self.display.readers.append(self.index.follow)
 
     def refresh(self) -> None:
         """Takes in what changed since the last call, when the display list is this tester's own."""
         if self._owns:
-            self.index.follow(self.display.update())
-
-    def follow(self, changes: Changes) -> None:
-        """To be called with every update of a display list that was given from outside."""
-        self.index.follow(changes)
+            self.display.update()
 
     def hit_test(
         self,
@@ -191,8 +189,13 @@ def hit_test(scene: Scene, x: float, y: float, **options: Any) -> list[Hit]:
 
     What is derived from the scene is kept as long as the scene lives, so repeated calls are fast.
     """
-    tester = scene.kept.get("hit tester")
-    if tester is None:
-        tester = scene.kept["hit tester"] = HitTester(scene)
-    found: list[Hit] = tester.hit_test(x, y, **options)
+    return tester_of(scene).hit_test(x, y, **options)
+
+
+def tester_of(scene: Scene) -> HitTester:
+    """The hit tester that is kept with a scene, up to date."""
+    display = display_of(scene)
+    found: HitTester | None = scene.kept.get("hit tester")
+    if found is None:
+        found = scene.kept["hit tester"] = HitTester(scene, display)
     return found

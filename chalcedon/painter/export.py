@@ -4,14 +4,19 @@ from __future__ import annotations
 
 import os
 from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QBuffer, QIODevice
-from PySide6.QtGui import QGuiApplication
+from PySide6.QtGui import QGuiApplication, QImage
 
 from chalcedon.files.safely import write_safely
 from chalcedon.painter.render import render_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
+
+if TYPE_CHECKING:
+    from numpy import uint8
+    from numpy.typing import NDArray
 
 SUFFIXES = (".png",)
 
@@ -35,11 +40,27 @@ def render_file(scene: Scene, path: str, scale: float = 1.0) -> None:
             str(path),
             "End the name in .png.",
         )
+    write_safely(target, png_bytes(scene, scale), "picture", backup=False)
+
+
+def png_bytes(scene: Scene, scale: float = 1.0) -> bytes:
+    """The page as a PNG."""
     app = headless()
-    image = render_image(scene, scale)
     data = QBuffer()
     data.open(QIODevice.OpenModeFlag.WriteOnly)
-    if not image.save(data, "PNG"):  # type: ignore[call-overload]
-        raise ChalcedonError("the picture can't be made: there may be no memory left.", str(path))
-    write_safely(target, bytes(data.data().data()), "picture", backup=False)
+    if not render_image(scene, scale).save(data, "PNG"):  # type: ignore[call-overload]
+        raise ChalcedonError("the picture can't be made: there may be no memory left.")
     del app
+    return bytes(data.data().data())
+
+
+def rgba_array(scene: Scene, scale: float = 1.0) -> NDArray[uint8]:
+    """The page as an array (height, width, 4) of red, green, blue and alpha, not premultiplied."""
+    import numpy as np
+
+    app = headless()
+    image = render_image(scene, scale).convertToFormat(QImage.Format.Format_RGBA8888)
+    raw: Any = np.frombuffer(image.constBits(), np.uint8)
+    del app
+    rows = raw.reshape(image.height(), image.bytesPerLine() // 4, 4)
+    return rows[:, : image.width()].copy()

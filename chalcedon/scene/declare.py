@@ -8,6 +8,7 @@ from typing import Any, ClassVar, Generic, TypeVar, overload
 
 from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem, nearest
+from chalcedon.scene.roles import PLAIN, Role
 from chalcedon.scene.values import Value
 
 T = TypeVar("T")
@@ -20,7 +21,8 @@ class Property(Generic[T]):
 
     `affects` says what must be evaluated again when it changes: "outline", "place", "paint", "state"
     (visible, locked, pointer) or "nothing". `always` properties are written to the file even at their
-    default, so that a file can be read by itself. `section` is its place in an opened ledger row.
+    default, so that a file can be read by itself. `section` is its place in an opened ledger row, `role` what it
+    means on the canvas.
     """
 
     name: str
@@ -35,8 +37,9 @@ class Property(Generic[T]):
         section: str = "geometry",
         always: bool = False,
         word: str = "",
+        role: Role = PLAIN,
     ) -> None:
-        self.kind, self.default, self.help = kind, default, help
+        self.kind, self.default, self.help, self.role = kind, default, help, role
         self.affects, self.section, self.always = affects, section, always
         self.word = word
 

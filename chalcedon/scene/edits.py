@@ -1,12 +1,16 @@
-"""Edits: the only way a scene changes. Each knows its inverse."""
+"""Edits: the only way a scene changes. Each knows its inverse, and names what it is about by id.
+
+Ids are those of the moment at which an edit is done: a rename in between is an edit of its own. "" stands for the scene
+where a value is set, and for the top level where a place is meant. So edits can be written down and done again in
+another process (files/steps.py). Only what comes and goes is an object, so that undo brings the same one back.
+"""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Protocol
 
-from chalcedon.scene.declare import Declared
-from chalcedon.scene.shape import Group, Shape
+from chalcedon.scene.shape import Shape
 
 if TYPE_CHECKING:
     from chalcedon.scene.scene import Scene
@@ -15,22 +19,26 @@ if TYPE_CHECKING:
 class Edit(Protocol):
     def apply(self, scene: Scene) -> None: ...
     def inverse(self) -> Edit: ...
+    @property
+    def about(self) -> str:
+        """The id, after the edit, of the shape that is changed; "" for the scene."""
+        ...
 
 
 @dataclass(frozen=True, slots=True)
 class SetValue:
     """A property of a shape, or of the scene itself, gets another stored value."""
 
-    target: Declared
+    about: str
     name: str
     old: Any
     new: Any
 
     def apply(self, scene: Scene) -> None:
-        self.target.store(self.name, self.new)
+        scene.owner(self.about).store(self.name, self.new)
 
     def inverse(self) -> SetValue:
-        return SetValue(self.target, self.name, self.new, self.old)
+        return SetValue(self.about, self.name, self.new, self.old)
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,11 +46,15 @@ class Insert:
     """A shape, with all it holds, comes into the scene."""
 
     shape: Shape
-    parent: Group
+    parent: str
     index: int
 
+    @property
+    def about(self) -> str:
+        return self.shape._id
+
     def apply(self, scene: Scene) -> None:
-        self.parent.attach(self.shape, self.index)
+        scene.group(self.parent).attach(self.shape, self.index)
         for s in self.shape.walk():
             s._scene = scene
             scene._by_id[s._id] = s
@@ -56,11 +68,15 @@ class Remove:
     """A shape, with all it holds, leaves the scene."""
 
     shape: Shape
-    parent: Group
+    parent: str
     index: int
 
+    @property
+    def about(self) -> str:
+        return self.shape._id
+
     def apply(self, scene: Scene) -> None:
-        del self.parent._children[self.index]
+        del scene.group(self.parent)._children[self.index]
         self.shape._parent = None
         for s in self.shape.walk():
             s._scene = None
@@ -74,63 +90,67 @@ class Remove:
 class Move:
     """A shape changes its place in the paint order. `index` counts without the shape itself."""
 
-    shape: Shape
-    old_parent: Group
+    about: str
+    old_parent: str
     old_index: int
-    parent: Group
+    parent: str
     index: int
 
     def apply(self, scene: Scene) -> None:
-        del self.old_parent._children[self.old_index]
-        self.parent._children.insert(self.index, self.shape)
-        self.shape._parent = self.parent
+        parent = scene.group(self.parent)
+        shape = scene.group(self.old_parent)._children.pop(self.old_index)
+        parent._children.insert(self.index, shape)
+        shape._parent = parent
 
     def inverse(self) -> Move:
-        return Move(self.shape, self.parent, self.index, self.old_parent, self.old_index)
+        return Move(self.about, self.parent, self.index, self.old_parent, self.old_index)
 
 
 @dataclass(frozen=True, slots=True)
 class Rename:
     """A shape gets another id. Formulas that name it are changed by edits of their own."""
 
-    shape: Shape
     old: str
     new: str
 
+    @property
+    def about(self) -> str:
+        return self.new
+
     def apply(self, scene: Scene) -> None:
-        del scene._by_id[self.old]
-        self.shape._id = self.new
-        scene._by_id[self.new] = self.shape
+        shape = scene._by_id.pop(self.old)
+        shape._id = self.new
+        scene._by_id[self.new] = shape
 
     def inverse(self) -> Rename:
-        return Rename(self.shape, self.new, self.old)
+        return Rename(self.new, self.old)
 
 
 @dataclass(frozen=True, slots=True)
 class DropRaw:
     """A value that could not be read from the file is given up, because the property is set anew."""
 
-    target: Declared
+    about: str
     name: str
     raw: Any
 
     def apply(self, scene: Scene) -> None:
-        del self.target._extra[self.name]
+        del scene.owner(self.about)._extra[self.name]
 
     def inverse(self) -> KeepRaw:
-        return KeepRaw(self.target, self.name, self.raw)
+        return KeepRaw(self.about, self.name, self.raw)
 
 
 @dataclass(frozen=True, slots=True)
 class KeepRaw:
     """The inverse of DropRaw."""
 
-    target: Declared
+    about: str
     name: str
     raw: Any
 
     def apply(self, scene: Scene) -> None:
-        self.target._extra[self.name] = self.raw
+        scene.owner(self.about)._extra[self.name] = self.raw
 
     def inverse(self) -> DropRaw:
-        return DropRaw(self.target, self.name, self.raw)
+        return DropRaw(self.about, self.name, self.raw)

@@ -11,6 +11,7 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from chalcedon.problems import ValueProblem
+from chalcedon.scene.tidy import tidy
 
 Values = dict[str, Any]
 
@@ -24,23 +25,18 @@ class Given(NamedTuple):
     convert: Callable[[Sequence[float], Mapping[str, Any]], Values]
 
 
-def _between(n: Sequence[float], _: Mapping[str, Any]) -> Values:
-    left, top, right, bottom = min(n[0], n[2]), min(n[1], n[3]), max(n[0], n[2]), max(n[1], n[3])
-    return {"at": (left, top), "size": (right - left, bottom - top), "anchor": "top-left"}
+FOUR = ("x", "y", "x2", "y2")
 
 
-def _around(n: Sequence[float], _: Mapping[str, Any]) -> Values:
-    return {"at": (n[0], n[1]), "size": (n[2], n[3]), "anchor": "center"}
+def corners_of(n: Sequence[float]) -> tuple[float, float, float, float]:
+    """Left, top, right and bottom of the box with two opposite corners."""
+    return min(n[0], n[2]), min(n[1], n[3]), max(n[0], n[2]), max(n[1], n[3])
 
 
-def _box(n: Sequence[float], _: Mapping[str, Any]) -> Values:
-    middle = (n[0] + n[2]) / 2, (n[1] + n[3]) / 2
-    return {"at": middle, "radii": (abs(n[2] - n[0]) / 2, abs(n[3] - n[1]) / 2), "anchor": "center"}
-
-
-def _across(n: Sequence[float], _: Mapping[str, Any]) -> Values:
-    middle = (n[0] + n[2]) / 2, (n[1] + n[3]) / 2
-    return {"at": middle, "radius": math.hypot(n[2] - n[0], n[3] - n[1]) / 2, "anchor": "center"}
+def not_negative(value: float, word: str) -> float:
+    if value < 0:
+        raise ValueProblem(f"a {word} below 0 can't be.", hint="Give 0 or more.")
+    return tidy(value, 4)
 
 
 def circle_through(n: Sequence[float]) -> tuple[float, float, float]:
@@ -56,11 +52,6 @@ def circle_through(n: Sequence[float]) -> tuple[float, float, float]:
     return ax + x, ay + y, math.hypot(x, y)
 
 
-def _through(n: Sequence[float], _: Mapping[str, Any]) -> Values:
-    x, y, radius = circle_through(n)
-    return {"at": (x, y), "radius": radius, "anchor": "center"}
-
-
 def arc_through(n: Sequence[float]) -> tuple[float, float, float, float, float]:
     """Centre, radius, start and sweep of the arc from the first point by way of the second to the third."""
     x, y, radius = circle_through(n)
@@ -69,80 +60,13 @@ def arc_through(n: Sequence[float]) -> tuple[float, float, float, float, float]:
     return x, y, radius, a, way if via <= way else way - 360
 
 
-def _arc(n: Sequence[float], _: Mapping[str, Any]) -> Values:
-    x, y, radius, start, sweep = arc_through(n)
-    return {"at": (x, y), "radii": (radius, radius), "start": start, "sweep": sweep, "anchor": "origin"}
-
-
-def _line_end(n: Sequence[float], values: Mapping[str, Any]) -> Values:
-    x, y = values.get("at", (0.0, 0.0))
-    return {"to": (n[0] - x, n[1] - y)}
-
-
-def _polar(n: Sequence[float], _: Mapping[str, Any]) -> Values:
-    angle = math.radians(n[1])
-    return {"to": (round(n[0] * math.cos(angle), 6), round(n[0] * math.sin(angle), 6))}
-
-
-def _until(n: Sequence[float], values: Mapping[str, Any]) -> Values:
-    return {"sweep": max(-360.0, min(360.0, n[0] - values.get("start", 0.0)))}
-
-
-def _sides(values: Mapping[str, Any]) -> int:
-    return max(3, int(values.get("sides", 6)))
-
-
-FOUR = ("x", "y", "x2", "y2")
-GIVEN: dict[str, dict[str, Given]] = {
-    "line": {
-        "end": Given(("x", "y"), "where it ends, not how far away that is", _line_end),
-        "polar": Given(("length", "angle"), "how long it is, and its direction in degrees", _polar),
-    },
-    "rect": {
-        "between": Given(FOUR, "two opposite corners, in any order", _between),
-        "around": Given(("x", "y", "width", "height"), "its centre and its size", _around),
-    },
-    "image": {
-        "between": Given(FOUR, "two opposite corners, in any order", _between),
-        "around": Given(("x", "y", "width", "height"), "its centre and its size", _around),
-    },
-    "circle": {
-        "diameter": Given(("diameter",), "edge to edge, by way of the centre", lambda n, _: {"radius": n[0] / 2}),
-        "across": Given(FOUR, "two points of its edge that lie opposite", _across),
-        "through": Given((*FOUR, "x3", "y3"), "three points of its edge", _through),
-    },
-    "ellipse": {
-        "diameters": Given(
-            ("width", "height"), "its whole width and height", lambda n, _: {"radii": (n[0] / 2, n[1] / 2)}
-        ),
-        "between": Given(FOUR, "two opposite corners of its box", _box),
-    },
-    "arc": {
-        "until": Given(("angle",), "the angle at which it ends, not how far it sweeps", _until),
-        "through": Given((*FOUR, "x3", "y3"), "where it starts, a point it passes, where it ends", _arc),
-    },
-    "annulus": {
-        "until": Given(("angle",), "the angle at which it ends, not how far it sweeps", _until),
-    },
-    "regular_polygon": {
-        "side": Given(
-            ("length",),
-            "length of a side",
-            lambda n, v: {"radius": n[0] / (2 * math.sin(math.pi / _sides(v)))},
-        ),
-        "inradius": Given(
-            ("radius",), "centre to the middle of a side", lambda n, v: {"radius": n[0] / math.cos(math.pi / _sides(v))}
-        ),
-    },
-}
-"""For each kind the words it can be given by beside its own properties."""
-
-
-def converted(kind: str, given: Mapping[str, Sequence[float]], values: Mapping[str, Any]) -> Values:
-    """The properties that some given words come to. Raises ValueProblem when the numbers can't work."""
+def converted(
+    kind: str, words: Mapping[str, Given], given: Mapping[str, Sequence[float]], values: Mapping[str, Any]
+) -> Values:
+    """The properties that some given words of a kind come to. Raises ValueProblem when the numbers can't work."""
     out: Values = {}
     for word, numbers in given.items():
-        form = GIVEN[kind][word]
+        form = words[word]
         flat = [float(v) for n in numbers for v in (n if isinstance(n, tuple | list) else (n,))]
         if len(flat) != len(form.labels):
             raise ValueProblem(f"{word} takes {len(form.labels)} numbers: {', '.join(form.labels)}.", kind)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from chalcedon.scene.edits import Edit, SetValue
@@ -22,11 +23,22 @@ class History:
         self.undone: list[UndoStep] = []
         self._saved: UndoStep | None = None
         self._saved_lost = False
+        self.listeners: list[Callable[[str, UndoStep], object]] = []
+        """Told of every step that is `done`, `failed` (and so taken back at once), `undone`, `redone` or `taken_back`
+        for good, and when the gesture of the last step `ended`."""
+
+    def tell(self, what: str, step: UndoStep) -> None:
+        for listener in self.listeners:
+            listener(what, step)
 
     def push(self, step: UndoStep) -> None:
         """Records a finished step. A step of the same gesture as the last is merged into it."""
         if not step.edits:
             return
+        self._push(step)
+        self.tell("done", step)
+
+    def _push(self, step: UndoStep) -> None:
         last = self.done[-1] if self.done else None
         if self.undone and self._saved in self.undone:
             self._saved_lost = True
@@ -39,8 +51,9 @@ class History:
 
     def end_gesture(self) -> None:
         """The next step starts anew, whatever its gesture."""
-        if self.done:
+        if self.done and self.done[-1].gesture is not None:
             self.done[-1].gesture = None
+            self.tell("ended", self.done[-1])
 
     def mark_unsaved(self) -> None:
         """The scene as it is now is in no file."""
@@ -64,10 +77,10 @@ def _merge(before: list[Edit], after: list[Edit]) -> list[Edit]:
     """
     if not all(isinstance(e, SetValue) for e in (*before, *after)):
         return before + after
-    folded: dict[tuple[int, str], SetValue] = {}
+    folded: dict[tuple[str, str], SetValue] = {}
     for edit in (*before, *after):
         assert isinstance(edit, SetValue)
-        key = (id(edit.target), edit.name)
+        key = (edit.about, edit.name)
         first = folded.get(key)
-        folded[key] = edit if first is None else SetValue(edit.target, edit.name, first.old, edit.new)
+        folded[key] = edit if first is None else SetValue(edit.about, edit.name, first.old, edit.new)
     return list(folded.values())

@@ -68,6 +68,7 @@ class Stroked(Painted):
     """Kinds that are open by nature: stroke first, no fill unless asked for."""
 
     __slots__ = ()
+    is_open = True
 
     fill: Property[Any] = Property(Paint(), None, "paint of the inside", affects="paint", section="paint")
     stroke: Property[Any] = Property(
@@ -83,6 +84,7 @@ class Centred(Painted):
     turn about it."""
 
     __slots__ = ()
+    place_word = "its centre"
 
     pivot: Property[Any] = Property(
         Anchor(), "origin", "the place that steps turn about", affects="place", section="steps"

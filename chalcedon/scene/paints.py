@@ -33,14 +33,24 @@ LINES = {"linear": (4,), "radial": (3, 5)}
 """How many numbers a gradient has: linear x1, y1, x2, y2; radial cx, cy, r and optionally the focus fx, fy."""
 
 
-class Gradient(NamedTuple):
-    """A linear or radial gradient. `stops` are (offset, colour), each offset 0 to 1."""
-
+class _Gradient(NamedTuple):
     kind: str
     line: tuple[Any, ...]
     stops: tuple[tuple[Any, str], ...]
     spread: str = "pad"
     units: str = "box"
+
+
+class Gradient(_Gradient):
+    """A linear or radial gradient: Gradient("linear", "#d97b4a", "#22292e") through colours at equal distances, or
+    Gradient("linear", (x1, y1, x2, y2), stops) with `stops` as (offset, colour), each offset 0 to 1."""
+
+    __slots__ = ()
+
+    def __new__(cls, kind: str, *values: Any, **more: Any) -> Gradient:
+        if values and isinstance(values[0], str):
+            return evenly(kind, values)._replace(**more)
+        return super().__new__(cls, kind, *values, **more)
 
 
 class Picture(NamedTuple):

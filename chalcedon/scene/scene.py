@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable, Container, Iterable, Iterator
 from contextlib import contextmanager
-from typing import Any
+from typing import Any, TypeVar
 
 from chalcedon.formula import Formula, rename_in
 from chalcedon.problems import ValueProblem, nearest
+from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.declare import Declared, Property
 from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, SetValue
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
 from chalcedon.scene.paints import Paint, Palette
-from chalcedon.scene.shape import Group, Shape, Unknown, ancestry
+from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry
 from chalcedon.scene.values import Number, Ref, TextValue, Tuple, same
 
 Observer = Callable[[Edit], None]
+S = TypeVar("S", bound=Shape)
 
 
 class Scene(Declared):
@@ -86,8 +88,37 @@ class Scene(Declared):
         """The shape with an id, or None."""
         return self._by_id.get(id)
 
-    def __contains__(self, id: object) -> bool:
-        return id in self._by_id
+    def owner(self, id: str) -> Declared:
+        """The shape with an id, or the scene itself for "". Raises KeyError."""
+        return self._by_id[id] if id else self
+
+    def group(self, id: str) -> Group:
+        """The group with an id, or the top level for "". Raises KeyError when there is no such group."""
+        found = self._by_id[id] if id else self.top
+        if not isinstance(found, Group):
+            raise KeyError(id)
+        return found
+
+    def __contains__(self, shape: object) -> bool:
+        """Whether a shape, or one with an id, is in the scene."""
+        return shape._scene is self if isinstance(shape, Shape) else shape in self._by_id
+
+    def __iter__(self) -> Iterator[Shape]:
+        """Every shape in paint order, groups before what they hold."""
+        return self.walk()
+
+    def find(self, kind: str = "", where: Callable[[Any], object] | None = None) -> list[Shape]:
+        """The shapes of a kind, or of all, for which `where` is true, in paint order.
+
+        scene.find("circle", where=lambda c: c.radius > 20). Raises ValueProblem for a kind that there isn't.
+        """
+        if kind and kind not in KINDS:
+            raise ValueProblem(f"{kind} is not a kind of shape.", hint=nearest(kind, KINDS))
+        return [s for s in self.walk() if (not kind or s.kind == kind) and (where is None or where(s))]
+
+    def __repr__(self) -> str:
+        width, height = self.size
+        return f"<scene {width:g} × {height:g} of {len(self)} shape{'' if len(self) == 1 else 's'}>"
 
     def __len__(self) -> int:
         return len(self._by_id)
@@ -122,6 +153,7 @@ class Scene(Declared):
         except BaseException:
             for edit in reversed(step.edits):
                 self._tell(edit.inverse())
+            self.history.tell("failed", step)
             raise
         else:
             self.history.push(step)
@@ -133,6 +165,12 @@ class Scene(Declared):
             assert self._open is not None
             self._tell(edit)
             self._open.edits.append(edit)
+
+    def apply(self, edits: Iterable[Edit], name: str, gesture: object = None) -> None:
+        """Does edits that fit this scene as it is now (of `diff`, or read from a file), as one step."""
+        with self.step(name, gesture):
+            for edit in edits:
+                self._do(edit, "")
 
     def _tell(self, edit: Edit) -> None:
         edit.apply(self)
@@ -147,7 +185,8 @@ class Scene(Declared):
         if isinstance(target, Unknown):
             target.assign(name, value)  # says why not
         prop = target.declared(name)
-        owner = target._id if isinstance(target, Shape) else "scene"
+        about = target._id if isinstance(target, Shape) else ""
+        owner = about or "scene"
         if isinstance(target, Shape) and target._scene is not self:
             raise ValueProblem(f"{owner or target.kind} is not in this scene.", hint="Add it first.")
         new = prop.read(value, owner)
@@ -156,13 +195,14 @@ class Scene(Declared):
             return
         with self.step(f"Change {prop.word} of {owner}"):
             if name in target._extra:
-                self._do(DropRaw(target, name, target._extra[name]), "")
-            self._do(SetValue(target, name, old, new), "")
+                self._do(DropRaw(about, name, target._extra[name]), "")
+            self._do(SetValue(about, name, old, new), "")
 
-    def add(self, shape: Shape, parent: Group | None = None, index: int | None = None) -> Shape:
+    def add(self, shape: S, parent: Group | None = None, index: int | None = None) -> S:
         """Adds a shape with all it holds, in front of its new siblings unless `index` says otherwise.
 
-        Shapes without an id get one made from their kind. Ids already taken raise ValueProblem.
+        Shapes without an id get one made from their kind; copies get another where theirs is taken. Any other id that
+        is taken raises ValueProblem.
         """
         parent = parent or self.top
         if parent._scene is not self:
@@ -170,23 +210,26 @@ class Scene(Declared):
         if shape._parent is not None or shape._scene is not None:
             raise ValueProblem(f"{shape._id} already has a place.", hint="Move it, or add a copy.")
         check_depth(parent, shape)
+        if shape._copied:
+            fresh_ids(self, shape)
         self._name_all(shape)
         place = len(parent._children) if index is None else index
         with self.step(f"Add {shape._id}"):
             self._make_room(parent)
-            self._do(Insert(shape, parent, place), "")
+            self._do(Insert(shape, parent._id, place), "")
+        shape._copied = False
         return shape
 
     def _make_room(self, parent: Group) -> None:
         """Gives up what stood in the file where a list of shapes belongs, since there will be one now."""
         owner, name = (self, "shapes") if parent is self.top else (parent, "children")
         if name in owner._extra:
-            self._do(DropRaw(owner, name, owner._extra[name]), "")
+            self._do(DropRaw(parent._id, name, owner._extra[name]), "")
 
     def adopt(self, shape: Shape) -> None:
         """Puts a shape at the front of the top level without an edit. For readers only."""
         self._name_all(shape)
-        Insert(shape, self.top, len(self.top._children)).apply(self)
+        Insert(shape, "", len(self.top._children)).apply(self)
 
     def _name_all(self, shape: Shape) -> None:
         """Checks the ids of a subtree and gives the missing ones. Nothing is changed when one is wrong."""
@@ -218,7 +261,7 @@ class Scene(Declared):
     def remove(self, shape: Shape) -> None:
         """Takes a shape, with all it holds, out of the scene."""
         parent, index = self._place(shape)
-        self._do(Remove(shape, parent, index), f"Delete {shape._id}")
+        self._do(Remove(shape, parent._id, index), f"Delete {shape._id}")
 
     def move(self, shape: Shape, parent: Group, index: int, name: str = "") -> None:
         """Gives a shape another place in the list. `index` counts as if it had been taken out first."""
@@ -233,7 +276,7 @@ class Scene(Declared):
         if (old_parent, old_index) != (parent, index):
             with self.step(name or f"Reorder {shape._id}"):
                 self._make_room(parent)
-                self._do(Move(shape, old_parent, old_index, parent, index), "")
+                self._do(Move(shape._id, old_parent._id, old_index, parent._id, index), "")
 
     def rename(self, shape: Shape, new: str) -> None:
         """Gives a shape another id and changes everything that names it."""
@@ -245,15 +288,16 @@ class Scene(Declared):
             raise ValueProblem(f"the id {new} is taken.", hint=f"Free: {free_id(new, self._by_id)}.")
         old = shape._id
         with self.step(f"Rename {old} to {new}"):
-            self._do(Rename(shape, old, new), "")
+            self._do(Rename(old, new), "")
             for owner in (self, *self.walk()):
+                about = owner._id if isinstance(owner, Shape) else ""
                 for name in sorted(owner._formulas or ()):
                     was = owner._values[name]
                     now = owner.rewrite_formulas(name, lambda f: Formula(rename_in(f.text, old, new), f.last))
                     if was != now:
-                        self._do(SetValue(owner, name, was, now), "")
-            for owner, name in self.references(old):
-                self._do(SetValue(owner, name, old, new), "")
+                        self._do(SetValue(about, name, was, now), "")
+            for shape, name in self.references(old):
+                self._do(SetValue(shape._id, name, old, new), "")
 
     def references(self, id: str) -> list[tuple[Shape, str]]:
         """The shapes, and their properties, that refer to a shape by its id (clip, inside)."""
@@ -284,20 +328,24 @@ class Scene(Declared):
         """Takes back the last step and returns its name, empty when there was none."""
         if not self.history.done:
             return ""
+        step = self._back()
+        self.history.undone.append(step)
+        self.history.tell("undone", step)
+        return step.name
+
+    def _back(self) -> UndoStep:
         step = self.history.done.pop()
         for edit in reversed(step.edits):
             self._tell(edit.inverse())
-        self.history.undone.append(step)
         step.gesture = None
-        return step.name
+        return step
 
     def take_back(self, gesture: object) -> bool:
         """Undoes the last step for good, when it belongs to `gesture`. Returns whether it did."""
         done = self.history.done
         if not done or gesture is None or done[-1].gesture is not gesture:
             return False
-        self.undo()
-        self.history.undone.pop()
+        self.history.tell("taken_back", self._back())
         return True
 
     def redo(self) -> str:
@@ -308,6 +356,7 @@ class Scene(Declared):
         for edit in step.edits:
             self._tell(edit)
         self.history.done.append(step)
+        self.history.tell("redone", step)
         return step.name
 
 

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
-from typing import TYPE_CHECKING, Any, ClassVar
+from collections.abc import Container, Iterable, Iterator, Mapping
+from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 from chalcedon.problems import ValueProblem
+from chalcedon.scene.ask import ask
 from chalcedon.scene.declare import Declared, Property, Stored
-from chalcedon.scene.given import GIVEN, converted
+from chalcedon.scene.facets import Facets
+from chalcedon.scene.given import converted
 from chalcedon.scene.paints import Shadow, ShadowValue
+from chalcedon.scene.positional import by_position
 from chalcedon.scene.steps import Step
 from chalcedon.scene.stepvalue import steps_value
 from chalcedon.scene.values import Anchor, Choice, Flag, Number, Ref, TextValue, Tuple
@@ -42,13 +45,12 @@ BLENDS = (
 _fraction = Number(low=0.0, high=1.0, unit="", step=0.01)
 
 
-class Shape(Declared):
+class Shape(Facets, Declared):
     """An object of the scene. It lives until it is deleted, and its place in the paint order is its place
     in its parent's list."""
 
-    __slots__ = ("_id", "_parent", "_scene")
+    __slots__ = ("_copied", "_id", "_parent", "_scene")
 
-    kind: ClassVar[str] = ""
     leading: ClassVar[tuple[str, ...]] = ()
     """Properties in the order in which the new line takes them without names; listed first everywhere."""
 
@@ -95,18 +97,25 @@ class Shape(Declared):
         if cls.kind:
             KINDS[cls.kind] = cls
 
-    def __init__(self, id: str | None = None, **values: Any) -> None:
+    def __init__(self, *args: Any, id: str | None = None, **values: Any) -> None:
         self._id = id or ""
         self._values: Stored = {}
         self._formulas: set[str] | None = None
         self._extra: dict[str, Any] = {}
         self._parent: Group | None = None
         self._scene: Scene | None = None
-        forms = GIVEN.get(self.kind, {})
+        self._copied = False
+        if args:
+            first = by_position(self.kind, self.properties, self.leading, args)
+            for name in first:
+                if name in values:
+                    raise ValueProblem(f"{name} is given twice.", id or self.kind)
+            values = {**first, **values}
+        forms = self.words
         for name, value in values.items():
             if name not in forms:
                 self.assign(name, value)
-        self.give({n: v for n, v in values.items() if n in forms})
+        self._give({n: v for n, v in values.items() if n in forms}, values)
 
     @classmethod
     def bare(cls, id: str) -> Shape:
@@ -118,6 +127,7 @@ class Shape(Declared):
         shape._extra = {}
         shape._parent = None
         shape._scene = None
+        shape._copied = False
         return shape
 
     @property
@@ -150,15 +160,23 @@ class Shape(Declared):
 
     def give(self, given: Mapping[str, Any]) -> None:
         """Sets the properties that other descriptions (scene/given.py) come to: circle.give({"diameter": 80})."""
+        self._give(given, ())
+
+    def _give(self, given: Mapping[str, Any], beside: Container[str]) -> None:
+        """`beside` are properties that were given by their own names: a word that says one of them again is refused."""
         if given:
             numbers = {n: v if isinstance(v, tuple | list) else (v,) for n, v in given.items()}
-            for name, value in converted(self.kind, numbers, self.plain_values()).items():
+            for name, value in converted(self.kind, self.words, numbers, self.plain_values()).items():
+                if name in beside:
+                    words = " and ".join([name, *given])
+                    raise ValueProblem(f"{words} say the same thing.", self._id or self.kind, "Give one of them.")
                 self.assign(name, value)
 
-    def copy(self) -> Shape:
-        """The same shape with the same id, in no scene."""
+    def copy(self) -> Self:
+        """The same shape in no scene. It keeps its id, until it is added where that is taken: then it gets another."""
         twin = type(self).__new__(type(self))
-        Shape.__init__(twin, self._id)
+        Shape.__init__(twin, id=self._id)
+        twin._copied = True
         twin._values = dict(self._values)
         twin._formulas = set(self._formulas) if self._formulas else None
         twin._extra = dict(self._extra)
@@ -168,8 +186,55 @@ class Shape(Declared):
         """This shape and everything in it, in paint order, groups before their children."""
         yield self
 
+    def bounds(self) -> tuple[float, float, float, float]:
+        """Left, top, right and bottom of its outline on the page, in scene px, strokes left out. Raises ValueProblem
+        for a shape in no scene, and for one without any outline."""
+        box: tuple[float, float, float, float] = ask("bounds", self)
+        return box
+
+    def remove(self) -> None:
+        """Takes it, with all it holds, out of its scene."""
+        self._home().remove(self)
+
+    def to_front(self) -> None:
+        """Puts it in front of everything in its group."""
+        from chalcedon.scene import order
+
+        order.to_front(self._home(), [self])
+
+    def to_back(self) -> None:
+        """Puts it behind everything in its group."""
+        from chalcedon.scene import order
+
+        order.to_back(self._home(), [self])
+
+    def in_front_of(self, other: Shape) -> None:
+        """Puts it into the group of another shape, directly in front of it."""
+        self._put(other, 1)
+
+    def behind(self, other: Shape) -> None:
+        """Puts it into the group of another shape, directly behind it."""
+        self._put(other, 0)
+
+    def _put(self, other: Shape, after: int) -> None:
+        scene = self._home()
+        parent = other._parent
+        if parent is None or other._scene is not scene or other is self:
+            raise ValueProblem(
+                f"{self._id} can't be put beside {other._id or 'that'}.", hint="Name another shape of it."
+            )
+        rest = [s for s in parent._children if s is not self]
+        scene.move(self, parent, rest.index(other) + after)
+
+    def _home(self) -> Scene:
+        if self._scene is None:
+            raise ValueProblem(f"{self._id or self.kind} is in no scene.", hint="Add it first: scene.add(shape).")
+        return self._scene
+
     def __repr__(self) -> str:
-        return f"<{self.kind} {self._id or 'without id'}>"
+        x, y = self.at
+        own = [f"{self.properties[n].word} {_short(getattr(self, n))}" for n in self.leading[1:3]]
+        return f"<{' '.join([self.kind, self._id or 'without id', f'at {x:g}, {y:g}', *own])}>"
 
 
 class Group(Shape):
@@ -178,6 +243,8 @@ class Group(Shape):
     __slots__ = ("_children",)
     kind = "group"
     leading = ("at",)
+    example = "group 140 65 rotate 20"
+    glyph = ("rect 3 3 9 9 1.5 fill none stroke INK 1.7", "rect 8 8 9 9 1.5 fill none stroke INK 1.7")
     clip: Property[str] = Property(
         Ref(), "", "id of a shape: only what lies on its fill is seen and hit", affects="paint", section="effects"
     )
@@ -200,10 +267,13 @@ class Group(Shape):
         word="hit on",
     )
 
-    def __init__(self, id: str | None = None, children: list[Shape] | None = None, **values: Any) -> None:
-        super().__init__(id, **values)
+    def __init__(
+        self, *args: Any, id: str | None = None, children: Iterable[Shape] | None = None, **values: Any
+    ) -> None:
+        inside = [a for a in args if isinstance(a, Shape)]
+        super().__init__(*(a for a in args if not isinstance(a, Shape)), id=id, **values)
         self._children: list[Shape] = []
-        for child in children or ():
+        for child in (*inside, *(children or ())):
             self.attach(child, len(self._children))
 
     @classmethod
@@ -218,6 +288,10 @@ class Group(Shape):
         """What it holds, back to front."""
         return tuple(self._children)
 
+    def says(self) -> str:
+        count = len(self._children)
+        return f"group of {count} shape{'' if count == 1 else 's'}"
+
     def attach(self, child: Shape, index: int) -> None:
         """Puts a shape without a parent into the list, without an edit. For edits and readers only."""
         if child._parent is not None or any(child is g for g in ancestry(self)):
@@ -225,9 +299,8 @@ class Group(Shape):
         self._children.insert(index, child)
         child._parent = self
 
-    def copy(self) -> Group:
+    def copy(self) -> Self:
         twin = super().copy()
-        assert isinstance(twin, Group)
         twin._children = []
         for child in self._children:
             twin.attach(child.copy(), len(twin._children))
@@ -250,7 +323,7 @@ class Unknown(Shape):
     written_kind: str
 
     def __init__(self, id: str | None = None) -> None:
-        super().__init__(id)
+        super().__init__(id=id)
         self.written_kind = ""
 
     def assign(self, name: str, value: Any) -> None:
@@ -259,11 +332,22 @@ class Unknown(Shape):
             hint="It can be moved in the list, copied and deleted.",
         )
 
-    def copy(self) -> Unknown:
+    def copy(self) -> Self:
         twin = super().copy()
-        assert isinstance(twin, Unknown)
         twin.written_kind = self.written_kind
         return twin
+
+
+def _short(value: Any) -> str:
+    """A value in a line that is read, not parsed."""
+    if isinstance(value, tuple) and len(value) <= 4 and all(isinstance(v, int | float) for v in value):
+        return ", ".join(f"{v:g}" for v in value)
+    if isinstance(value, tuple):
+        return f"({len(value)})"
+    if isinstance(value, float | int) and not isinstance(value, bool):
+        return f"{value:g}"
+    text = repr(value)
+    return text if len(text) <= 40 else text[:38] + "…" + text[-1]
 
 
 def ancestry(shape: Shape | None) -> Iterator[Shape]:

@@ -17,13 +17,28 @@ OPS: dict[str, tuple[str, ...]] = {
 """Each kind of step and the names of its numbers. Angles are degrees; translate is in the parent's px."""
 
 
-class Step(NamedTuple):
-    """One transform. `about` is the fixed point in the parent's space; None means the shape's pivot."""
-
+class _Step(NamedTuple):
     op: str
     values: tuple[Any, ...]
     about: tuple[Any, Any] | None = None
     on: bool = True
+
+
+class Step(_Step):
+    """One transform: Step("rotate", 30), Step("scale", 2, 1, about=(40, 40)), or with its numbers as a tuple.
+
+    `about` is the fixed point in the parent's space; None means the shape's pivot. A step that isn't `on` is skipped.
+    """
+
+    __slots__ = ()
+
+    def __new__(cls, op: str, *values: Any, about: tuple[Any, Any] | None = None, on: bool = True) -> Step:
+        if values and isinstance(values[0], tuple | list):
+            numbers, *rest = values
+            about = rest[0] if rest else about
+            on = rest[1] if len(rest) > 1 else on
+            values = tuple(numbers)
+        return super().__new__(cls, op, values, about, on)
 
 
 def step_matrix(op: str, values: tuple[float, ...]) -> Affine:

@@ -7,7 +7,6 @@ from typing import NamedTuple
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import KINDS, OFFERED
 from chalcedon.scene.color import names as color_names
-from chalcedon.scene.given import GIVEN
 from chalcedon.scene.paints import Paint
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
@@ -46,7 +45,7 @@ def hint_at(text: str, cursor: int) -> Hint:
         return Hint(partial, _summary(partial), _matching(partial, OFFERED), start)
     slot = parser.slot()
     names = [*COMMON, *(n for n in parser.shape_class.properties if n not in COMMON), *OPS, "id"]
-    names += GIVEN.get(parser.shape_class.kind, {})
+    names += parser.shape_class.words
     if slot is None and parser.given:
         return Hint("that is", _conversion(parser), _matching(partial, names), start)
     if slot is None:

@@ -7,6 +7,7 @@ kind in their order; a word that names a property, or a step, says where the nex
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
@@ -14,7 +15,7 @@ from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene import OFFERED, Shape
 from chalcedon.scene.declare import Property
-from chalcedon.scene.given import GIVEN, Given, converted
+from chalcedon.scene.given import Given, converted
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.paints import LINES, Gradient, Paint, ShadowValue, evenly
 from chalcedon.scene.shapes import kind_named
@@ -99,7 +100,7 @@ class LineParser:
         """What the other descriptions come to, as properties."""
         if self.shape_class is None or not self.given:
             return {}
-        return converted(self.shape_class.kind, self.given, self.values)
+        return converted(self.shape_class.kind, self.shape_class.words, self.given, self.values)
 
     def feed(self, token: Token) -> None:
         if self.shape_class is None:
@@ -150,9 +151,9 @@ class LineParser:
             or word in ("id", "steps")
         )
 
-    def _forms(self) -> dict[str, Given]:
+    def _forms(self) -> Mapping[str, Given]:
         assert self.shape_class is not None
-        return GIVEN.get(self.shape_class.kind, {})
+        return self.shape_class.words
 
     def words(self) -> dict[str, str]:
         """Short words for properties: width for stroke_width."""

@@ -10,7 +10,6 @@ from chalcedon.exact import decode, encode, require_json
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest, shorten_name
 from chalcedon.scene import Group, Shape, Step
-from chalcedon.scene.given import GIVEN
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.paints import LINES, Gradient, Picture
 from chalcedon.scene.scene import MAX_DEPTH
@@ -110,7 +109,7 @@ def _shape(node: ast.expr, depth: int) -> Shape:
             if word.arg is None or word.arg in given:
                 raise ValueProblem(f"{word.arg or '**'} can't stand here.")
             given[word.arg] = word.value
-        forms = GIVEN.get(cls.kind, {})
+        forms = cls.words
         for name, value in given.items():
             if name not in forms:
                 _set(shape, name, value, depth)

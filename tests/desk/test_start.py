@@ -8,9 +8,10 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from chalcedon.desk.colorpicker import ColorPicker
-from chalcedon.desk.strip import KEYS, MADE
+from chalcedon.desk.strip import KEYS
 from chalcedon.files import save_scene
 from chalcedon.scene import Circle, Scene
+from chalcedon.scene.shapes import MADE
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 

@@ -134,17 +134,25 @@ def test_a_file_that_was_only_touched_is_the_same(desk, two):
     assert not desk.session.changed_underneath()
 
 
-def test_reloading_keeps_zoom_and_place(desk, two):
+def test_a_changed_file_is_taken_over_in_place(desk, two):
     x, _ = two
     desk.w.files.open_path(x)
-    canvas = desk.w.canvas
+    canvas, disc = desk.w.canvas, desk["disc"]
     canvas.repaint()
     canvas.zoom_to(3.0, 100, 100)
-    place = canvas.place_in_view()
-    outside(x, x.read_bytes().replace(b"40", b"41"))
+    place = canvas.view.zoom, canvas.view.x, canvas.view.y
+    desk.session.select([disc])
+    disc.radius = 12
+    desk.w.files.save()
+    outside(x, x.read_bytes().replace(b"12", b"41"))
     desk.w.files._look()
     canvas.repaint()
-    assert desk["disc"].radius == 41 and canvas.place_in_view() == place
+    assert disc.radius == 41 and desk["disc"] is disc and desk.chosen == ["disc"] and desk.w.ledger.opened is disc
+    assert (canvas.view.zoom, canvas.view.x, canvas.view.y) == place and not desk.w.isWindowModified()
+    desk.w.run_command("edit.undo")
+    assert disc.radius == 12 and desk.w.isWindowModified(), "loading is a step like any other"
+    desk.w.run_command("edit.undo")
+    assert disc.radius == 40
 
 
 # ending

@@ -39,10 +39,10 @@ def test_incremental_equals_fresh(scene, edits):
     for what, now in edits:
         if now:
             scene.undo() if what[0] == 8 else apply(scene, *what)
-            tester.follow(display.update())
+            display.update()
         else:
             apply(scene, *what)
-    tester.follow(display.update())
+    display.update()
     fresh = DisplayList(scene)
     assert picture(display) == picture(fresh)
     again = HitTester(scene, fresh)

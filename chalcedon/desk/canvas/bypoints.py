@@ -11,7 +11,7 @@ from PySide6.QtGui import QKeyEvent
 
 from chalcedon.desk.canvas.tool import GRAB, Pointer, Tool
 from chalcedon.desk.canvas.typed import toward
-from chalcedon.evaluate.tidy import tidy
+from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

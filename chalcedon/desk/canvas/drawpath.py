@@ -14,9 +14,9 @@ from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import ByPoints, held_to
 from chalcedon.desk.canvas.tool import DRAG, Pointer
 from chalcedon.desk.theme import theme
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry.pathdata import Segment, print_path
 from chalcedon.scene import Path
+from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

@@ -14,10 +14,10 @@ from chalcedon.desk.theme import theme
 from chalcedon.evaluate import points as edit
 from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.points import Knot
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.geometry import contours as change
 from chalcedon.geometry.contours import Contour
 from chalcedon.scene import Line, Path, Polyline, Shape
+from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

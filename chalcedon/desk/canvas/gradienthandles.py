@@ -6,11 +6,11 @@ import math
 from collections.abc import Callable
 from typing import Any
 
-from chalcedon.desk.canvas.handle import Handle
-from chalcedon.evaluate.hold import Change, Point, Start
-from chalcedon.evaluate.tidy import tidy
+from chalcedon.evaluate.hold import Start
 from chalcedon.formula import Formula
 from chalcedon.scene import Gradient
+from chalcedon.scene.grips import Change, Handle, Point
+from chalcedon.scene.tidy import tidy
 
 DIGITS = 4
 

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
@@ -15,45 +14,23 @@ from chalcedon.desk.canvas.bypoints import ByPoints, held_to
 from chalcedon.desk.canvas.tool import DRAG, Pointer, Tool
 from chalcedon.desk.canvas.typed import end_of
 from chalcedon.desk.theme import theme
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Group, Shape
+from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas
-
-
-ROUND: dict[str, Callable[[float, float], dict[str, Any]]] = {
-    "circle": lambda r, way: {"radius": r},
-    "arc": lambda r, way: {"radii": (r, r), "start": way},
-    "annulus": lambda r, way: {"outer": r, "inner": tidy(r / 2, 2)},
-    "regular_polygon": lambda r, way: {"radius": r, "facing": way},
-    "star": lambda r, way: {"outer": r, "inner": tidy(r * 0.45, 2), "facing": way},
-}
-"""Kinds that are dragged from the centre to the edge: what the distance and the direction of the drag give."""
 
 
 class MakeTool(Tool):
     """Makes one shape by pressing and dragging; a mere click makes one of the usual size."""
 
     cursor = Qt.CursorShape.CrossCursor
-    HINTS: ClassVar[dict[str, str]] = {
-        "line": "Press where it starts, drag to its end · Shift holds to 15°",
-        "rect": "Press at one corner, drag to the other · Shift makes a square · Ctrl from the centre",
-        "circle": "Press at the centre, drag to the edge",
-        "arc": "Press at the centre, drag to where the arc starts · Shift holds to 15°",
-        "annulus": "Press at the centre, drag to the outer edge",
-        "regular_polygon": "Press at the centre, drag to the first corner · Shift holds to 15°",
-        "star": "Press at the centre, drag to the first tip · Shift holds to 15°",
-        "text": "Click where the text begins, or drag how wide its lines may be",
-        "image": "Press at one corner, drag to the other, then choose a file · Shift makes a square",
-        "ellipse": "Press at the centre, drag to a corner of its box · Shift makes it round",
-    }
 
     def __init__(self, canvas: Canvas, kind: str) -> None:
         super().__init__(canvas)
         self.kind = kind
-        self.hint = self.HINTS[kind] + " · Esc selects again"
+        self.hint = KINDS[kind].hint + " · Esc selects again"
         self._down: Pointer | None = None
         self._shape: Shape | None = None
         self._last: Pointer | None = None
@@ -108,7 +85,7 @@ class MakeTool(Tool):
         a, b = self._local(self._down), self._local(p)
         numbers = self.typed.numbers
         if numbers:
-            b = end_of(self.kind, a, b, numbers, p.ctrl)
+            b = end_of(KINDS[self.kind].made_by, a, b, numbers, p.ctrl)
             p = replace(p, shift=False)
         values, self.word = self._values(a, b, p)
         if self.typed.text:
@@ -124,23 +101,25 @@ class MakeTool(Tool):
 
     def _values(self, a: tuple[float, float], b: tuple[float, float], p: Pointer) -> tuple[dict[str, Any], str]:
         dx, dy = tidy(b[0] - a[0]), tidy(b[1] - a[1])
-        if self.kind == "line":
+        made_by = KINDS[self.kind].made_by
+        if made_by == "end":
             if p.shift:
                 length = math.hypot(dx, dy)
                 angle = math.radians(round(math.degrees(math.atan2(dy, dx)) / 15) * 15)
                 dx, dy = tidy(length * math.cos(angle), 2), tidy(length * math.sin(angle), 2)
             return {"at": a, "to": (dx, dy)}, f"to {dx:g}, {dy:g}"
-        if self.kind in ROUND:
+        if made_by == "centre":
             radius = tidy(math.hypot(dx, dy), self.canvas.view.digits)
             way = round(math.degrees(math.atan2(dy, dx)))
-            return {"at": a, **ROUND[self.kind](radius, round(way / 15) * 15 if p.shift else way)}, f"radius {radius:g}"
-        if self.kind == "text":
+            drawn = KINDS[self.kind]().drawn(radius, round(way / 15) * 15 if p.shift else way)
+            return {"at": a, **drawn}, f"radius {radius:g}"
+        if made_by == "column":
             width = tidy(max(abs(dx), 1.0), self.canvas.view.digits)
             return {"at": (min(a[0], b[0]), min(a[1], b[1])), "width": width}, f"wraps at {width:g}"
         w, h = abs(dx), abs(dy)
         if p.shift:
             w = h = max(w, h)
-        if self.kind == "ellipse":
+        if made_by == "radii":
             return {"at": a, "radii": (w, h)}, f"radii {w:g}, {h:g}"
         if p.ctrl:
             return {"at": (tidy(a[0] - w), tidy(a[1] - h)), "size": (2 * w, 2 * h)}, f"size {2 * w:g} × {2 * h:g}"

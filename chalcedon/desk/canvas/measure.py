@@ -7,14 +7,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
-from typing import Any
 
 from chalcedon.desk.ledger.parts import part
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.descriptions import describe
-from chalcedon.geometry import Affine
-from chalcedon.geometry.round import point_at, toward
+from chalcedon.geometry import Affine, Box
 from chalcedon.scene import Shape
+from chalcedon.scene.roles import Gauge
 from chalcedon.scene.steps import compose
 from chalcedon.scene.values import place_in
 
@@ -44,40 +43,24 @@ def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
         return _described(node, name.removeprefix("also "), path, parent)
     if name == "at":
         return _at(node, path, parent)
-    if name == "size" and shape.kind == "text":
-        size = shape.size  # type: ignore[attr-defined]
-        left, top = node.box[:2]
-        return _span(node.world, (left, top), (left, top + size), f"size {size:g}")
-    if name == "size":
-        w, h = shape.size  # type: ignore[attr-defined]
-        if path == (0,):
-            return _span(raw, (0, h), (w, h), f"width {w:g}")
-        return _span(raw, (w, 0), (w, h), f"height {h:g}")
-    if name in ("radius", "inner", "outer"):
-        r = getattr(shape, name)
-        return _span(raw, (0, 0), point_at(r, r, _direction(shape, name)), f"{name} {r:g}")
-    if name in ("start", "sweep", "facing"):
-        return _angle(node, raw, name)
-    if name == "radii":
-        rx, ry = shape.radii  # type: ignore[attr-defined]
-        return _span(raw, (0, 0), (rx, 0), f"rx {rx:g}") if path == (0,) else _span(raw, (0, 0), (0, ry), f"ry {ry:g}")
-    if name == "to":
-        x, y = shape.to  # type: ignore[attr-defined]
-        m = _span(raw, (0, y), (x, y), f"x {x:g}") if path == (0,) else _span(raw, (x, 0), (x, y), f"y {y:g}")
-        m.faint.append(_line(raw, (0, 0), (0, y) if path == (0,) else (x, 0)))
-        return m
-    if name == "points" and len(path) == 2:
-        x, y = shape.points[path[0]]  # type: ignore[attr-defined]
-        m = _span(raw, (0, y), (x, y), f"x {x:g}") if path[1] == 0 else _span(raw, (x, 0), (x, y), f"y {y:g}")
-        m.faint.append(_line(raw, (0, 0), (0, y) if path[1] == 0 else (x, 0)))
-        return m
-    if name == "corners":
-        return _corner(node, raw, path)
     if name == "stroke_width":
         return _width(node)
     if name == "steps":
         return _step(node, path, parent)
-    return None
+    gauge = shape.gauge(name, path, _raw_box(node))
+    return None if gauge is None else _mapped(raw, gauge)
+
+
+def _raw_box(node: Node) -> Box:
+    (x0, y0, x1, y1), (dx, dy) = node.box, node.shift
+    return x0 - dx, y0 - dy, x1 - dx, y1 - dy
+
+
+def _mapped(m: Affine, gauge: Gauge) -> Measure:
+    firm, faint = ([_line(m, *points) for points in lines] for lines in (gauge.firm, gauge.faint))
+    (ax, ay), (bx, by) = firm[0][0], firm[0][-1]
+    spot = m.map(*gauge.spot) if gauge.spot is not None else ((ax + bx) / 2, (ay + by) / 2)
+    return Measure(gauge.label, spot, firm, faint, arrow=True)
 
 
 def has_part(shape: Shape, name: str, path: tuple[int, ...]) -> bool:
@@ -90,29 +73,6 @@ def has_part(shape: Shape, name: str, path: tuple[int, ...]) -> bool:
         return not path or part(getattr(shape, name), path) is not None
     except (LookupError, TypeError):
         return False
-
-
-def _direction(shape: Any, name: str) -> float:
-    """Where a radius is drawn: toward what it belongs to."""
-    if shape.kind == "star" and name == "inner":
-        return float(shape.facing + 180 / shape.tips)
-    if shape.kind == "annulus":
-        return float(shape.start)
-    return float(getattr(shape, "facing", 0.0))
-
-
-def _angle(node: Node, raw: Affine, name: str) -> Measure:
-    """A protractor about the centre: from the x axis, or for a sweep from the start on."""
-    shape: Any = node.shape
-    angle = getattr(shape, name)
-    zero = shape.start if name == "sweep" else 0.0
-    rx, ry = shape.radii if shape.kind == "arc" else (getattr(shape, "outer", 0) or getattr(shape, "radius", 0),) * 2
-    rx, ry = rx * 0.6, ry * 0.6
-    count = max(2, min(120, int(abs(angle) / 4) + 2))
-    curve = [toward(rx, ry, zero + angle * i / (count - 1)) for i in range(count)]
-    out = Measure(f"{name} {angle:g}°", raw.map(*curve[-1]), [_line(raw, *curve)], arrow=True)
-    out.faint += [_line(raw, (0, 0), toward(rx * 1.5, ry * 1.5, zero)), _line(raw, (0, 0), curve[-1])]
-    return out
 
 
 def _line(m: Affine, *points: Point) -> list[Point]:
@@ -132,20 +92,6 @@ def _at(node: Node, path: tuple[int, ...], parent: Affine) -> Measure:
     else:
         out = _span(parent, (x, 0), (x, y), f"y {y:g}")
         out.faint.append(_line(parent, (0, 0), (x, 0)))
-    return out
-
-
-def _corner(node: Node, raw: Affine, path: tuple[int, ...]) -> Measure:
-    w, h = node.shape.size  # type: ignore[attr-defined]
-    corners = node.shape.corners  # type: ignore[attr-defined]
-    i = path[0] if path else 0
-    r = corners[i] if i < len(corners) else corners[0]
-    fitted = min(r, w / 2, h / 2)
-    cx = fitted if i in (0, 3) else w - fitted
-    cy = fitted if i in (0, 1) else h - fitted
-    circle = [(cx + fitted * math.cos(t / 24 * math.pi), cy + fitted * math.sin(t / 24 * math.pi)) for t in range(49)]
-    out = _span(raw, (cx, cy), (0 if i in (0, 3) else w, cy), f"radius {r:g}")
-    out.faint.append(_line(raw, *circle))
     return out
 
 

@@ -12,19 +12,19 @@ from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import next_point
 from chalcedon.desk.canvas.editpoints import EDITABLE
 from chalcedon.desk.canvas.gradienthandles import gradient_handles, gradient_of
-from chalcedon.desk.canvas.handle import Handle
 from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn, turned_by
 from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Pointer, Tool
 from chalcedon.desk.canvas.typed import handle_at
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.arrange import move_by
-from chalcedon.evaluate.hold import Change, Start
-from chalcedon.evaluate.tidy import tidy
+from chalcedon.evaluate.hold import Start
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Shape, Text
+from chalcedon.scene.grips import Change, Handle
 from chalcedon.scene.order import names_of
 from chalcedon.scene.paints import resolve
 from chalcedon.scene.shapes import ancestry
+from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

@@ -9,10 +9,9 @@ from collections.abc import Sequence
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 
-from chalcedon.desk.canvas.handle import Handle
-from chalcedon.evaluate.hold import Point
 from chalcedon.formula import calculate
 from chalcedon.problems import ChalcedonError
+from chalcedon.scene.grips import Handle, Point
 
 _FIRST = re.compile(r"[0-9.\-−]")
 _LATER = re.compile(r"[0-9.,;x×*/+\-−() ]")
@@ -59,13 +58,13 @@ class Typed:
         return f"{self.text}|"
 
 
-def end_of(kind: str, a: Point, b: Point, numbers: Sequence[float], from_centre: bool) -> Point:
+def end_of(made_by: str, a: Point, b: Point, numbers: Sequence[float], from_centre: bool) -> Point:
     """Where the second point of a shape that is being made has to be for the typed numbers: size, radius, length."""
     dx, dy = b[0] - a[0], b[1] - a[1]
-    if kind in ("rect", "image", "ellipse", "text"):
+    if made_by in ("box", "radii", "column"):
         half = 2.0 if from_centre else 1.0
         w = numbers[0] / half
-        h = numbers[1] / half if len(numbers) > 1 else (w if kind == "ellipse" else abs(dy))
+        h = numbers[1] / half if len(numbers) > 1 else (w if made_by == "radii" else abs(dy))
         return a[0] + math.copysign(w, dx), a[1] + math.copysign(h, dy)
     if len(numbers) > 1:
         return a[0] + numbers[0], a[1] + numbers[1]

@@ -156,18 +156,6 @@ class Canvas(Guarded, QWidget):
         self._view_moved()
         self._fits = True
 
-    def place_in_view(self) -> tuple[float, float, float, bool]:
-        """Where the view stands, to come back to after the scene was loaded anew."""
-        return self.view.zoom, self.view.x, self.view.y, self._fits
-
-    def go_to_place(self, place: tuple[float, float, float, bool]) -> None:
-        zoom, x, y, fits = place
-        if not fits:  # a page shown whole is shown whole again
-            self._fitted = True
-            self.view.zoom = zoom
-            self.view.place(x, y)
-            self._view_moved()
-
     def fit_selection(self) -> None:
         boxes = [b for s in self.session.selection if (b := self.session.node(s).painted_bounds())[0] <= b[2]]
         if not boxes:

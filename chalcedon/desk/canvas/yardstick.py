@@ -13,7 +13,7 @@ from chalcedon.desk.canvas.bypoints import held_to
 from chalcedon.desk.canvas.tool import GRAB, Pointer, Tool
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.align import corners_of
-from chalcedon.evaluate.tidy import tidy
+from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

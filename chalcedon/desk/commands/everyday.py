@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from chalcedon.desk.commands.command import Act, Command, one, some
+from chalcedon.scene.shapes import KINDS, MADE
 
 if TYPE_CHECKING:
     from chalcedon.desk.window import Window
@@ -51,6 +52,11 @@ def _locked(w: Window) -> bool:
 
 def _make(kind: str) -> Act:
     return lambda w: w.canvas.set_kind(kind)
+
+
+def _title(kind: str) -> str:
+    word = kind.replace("_", " ")
+    return KINDS[kind].title or f"Make {'an' if word[0] in 'aeiou' else 'a'} {word}"
 
 
 def _step(op: str) -> Act:
@@ -114,18 +120,7 @@ EVERYDAY: tuple[Command, ...] = (
         "edit.inside", "Select what is inside", "Edit", lambda w: w.edits.select_inside(), ("Ctrl+Down",), _one_group
     ),
     Command("shape.select", "Select and move", "Shape", _make(""), ("V",)),
-    Command("shape.line", "Make a line", "Shape", _make("line"), ("L",)),
-    Command("shape.polyline", "Make a polyline", "Shape", _make("polyline"), ("P",)),
-    Command("shape.rect", "Make a rect", "Shape", _make("rect"), ("R",)),
-    Command("shape.circle", "Make a circle", "Shape", _make("circle"), ("C",)),
-    Command("shape.ellipse", "Make an ellipse", "Shape", _make("ellipse"), ("E",)),
-    Command("shape.arc", "Make an arc", "Shape", _make("arc"), ("A",)),
-    Command("shape.annulus", "Make an annulus", "Shape", _make("annulus"), ("N",)),
-    Command("shape.regular_polygon", "Make a regular polygon", "Shape", _make("regular_polygon"), ("G",)),
-    Command("shape.star", "Make a star", "Shape", _make("star"), ("S",)),
-    Command("shape.path", "Make a path", "Shape", _make("path"), ("B",)),
-    Command("shape.text", "Make a text", "Shape", _make("text"), ("T",)),
-    Command("shape.image", "Place an image", "Shape", _make("image"), ("M",)),
+    *(Command(f"shape.{kind}", _title(kind), "Shape", _make(kind), (KINDS[kind].key,)) for kind in MADE),
     Command("shape.group", "Group", "Shape", lambda w: w.edits.group(), ("Ctrl+G",), some, rule=True),
     Command("shape.ungroup", "Ungroup", "Shape", lambda w: w.edits.ungroup(), ("Ctrl+Shift+G",), _one_group),
     Command("shape.rename", "Rename…", "Shape", lambda w: w.rename(), ("F2",), one),

@@ -15,11 +15,11 @@ from chalcedon.desk.panel import dispose
 from chalcedon.evaluate.descriptions import set_description
 from chalcedon.evaluate.hold import set_anchor, set_pivot
 from chalcedon.evaluate.stepping import bake
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.declare import Declared
 from chalcedon.scene.steps import OPS
+from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import LIMIT, Anchor, Choice, Number, Value
 
 if TYPE_CHECKING:

@@ -9,13 +9,12 @@ from chalcedon.desk.ledger.cells import ALSO, GAP, LINE, MANY, ROW, Cell, Flow, 
 from chalcedon.desk.ledger.parts import show
 from chalcedon.evaluate.checkup import Remark
 from chalcedon.evaluate.descriptions import Description
-from chalcedon.evaluate.tidy import tidy
 from chalcedon.formula import Formula
-from chalcedon.scene import Arc, Line, Polyline, Shape, Step
-from chalcedon.scene import Path as PathShape
+from chalcedon.scene import Shape, Step
 from chalcedon.scene.declare import Property
 from chalcedon.scene.shapes import Painted
 from chalcedon.scene.steps import OPS
+from chalcedon.scene.tidy import tidy
 from chalcedon.source import sentence
 
 SECTIONS = (
@@ -37,7 +36,6 @@ STROKE = HEADS | {
     "dash_offset",
     "steady",
 }
-OPEN = (Line, Polyline, Arc, PathShape)
 """Kinds whose outline can have ends."""
 LABEL_X, CONTENT_X = 40.0, 116.0
 
@@ -126,8 +124,8 @@ def _section(flow: Flow, shape: Shape, section: str, expanded: bool) -> None:
         props += [shape.properties["visible"], shape.properties["locked"]]
     stroked = isinstance(shape, Painted) and shape.stated("stroke") is not None
     hidden = set() if stroked else STROKE  # a stroke that isn't painted has no looks
-    hidden |= set() if isinstance(shape, OPEN) else HEADS
-    hidden |= {"stroke_align"} if isinstance(shape, Line) else set()
+    hidden |= set() if shape.is_open or shape.kind == "path" else HEADS
+    hidden |= {"stroke_align"} if shape.kind == "line" else set()
     if stroked and shape.stated("start_head") == shape.stated("end_head") == "none":
         hidden |= {"head_size"}
     for prop in props:

@@ -7,3 +7,8 @@ def tidy(value: float, digits: int = 6) -> float:
     """Without the noise of binary fractions: whole numbers as int."""
     rounded = round(value, digits)
     return int(rounded) if rounded == int(rounded) else rounded
+
+
+def spoken(value: float) -> str:
+    """A number in a sentence: to a tenth, with a true minus sign."""
+    return f"{round(value, 1):g}".replace("-", "−")

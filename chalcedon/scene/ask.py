@@ -1,0 +1,15 @@
+"""What only an evaluation can say of a shape, asked from the shape: `shape.bounds()`.
+
+The document knows nothing of its evaluation, so the answers are found by name when they are first asked for.
+"""
+
+from __future__ import annotations
+
+import importlib
+from typing import Any
+
+HOME = "chalcedon.evaluate.measured"
+
+
+def ask(question: str, *args: Any) -> Any:
+    return getattr(importlib.import_module(HOME), question)(*args)

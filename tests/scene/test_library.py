@@ -1,0 +1,159 @@
+"""The library as a coder meets it: short constructors, asking shapes and scenes, copies, types."""
+
+import io
+import subprocess
+import sys
+
+import numpy as np
+import pytest
+from PIL import Image
+
+import chalcedon as c
+from chalcedon.formula import Formula
+
+
+@pytest.mark.parametrize(
+    ("short", "long"),
+    [
+        (lambda: c.Rect(10, 10, 30, 40), lambda: c.Rect(at=(10, 10), size=(30, 40))),
+        (lambda: c.Rect((10, 10), (30, 40), 5), lambda: c.Rect(at=(10, 10), size=(30, 40), corners=5)),
+        (lambda: c.Circle(1, 2, 3, fill=None), lambda: c.Circle(at=(1, 2), radius=3, fill=None)),
+        (lambda: c.Circle((1, 2), diameter=6), lambda: c.Circle(at=(1, 2), radius=3)),
+        (lambda: c.Text("hello"), lambda: c.Text(content="hello")),
+        (lambda: c.Text(4, 5, "hello", 12), lambda: c.Text(at=(4, 5), content="hello", size=12)),
+        (lambda: c.Polyline(0, 0, [(1, 2), (3, 4)], True), lambda: c.Polyline(points=[(1, 2), (3, 4)], closed=True)),
+        (lambda: c.Path("M0 0H9"), lambda: c.Path(data="M0 0H9")),
+        (lambda: c.Spiral(1, 2, 4.5), lambda: c.Spiral(at=(1, 2), turns=4.5)),
+        (lambda: c.Group(c.Circle(), c.Circle(id="b")), lambda: c.Group(children=[c.Circle(), c.Circle(id="b")])),
+        (lambda: c.Rect(steps=[c.Step("rotate", 30)]), lambda: c.Rect(steps=[{"rotate": 30}])),
+        (
+            lambda: c.Rect(steps=[c.Step("scale", 2, 1, about=(4, 4))]),
+            lambda: c.Rect(steps=[{"scale": [2, 1], "about": [4, 4]}]),
+        ),
+        (
+            lambda: c.Rect(fill=c.Gradient("linear", "red", "blue")),
+            lambda: c.Rect(fill={"linear": [0, 0.5, 1, 0.5], "stops": [[0, "red"], [1, "blue"]]}),
+        ),
+    ],
+)  # fmt: skip
+def test_what_is_written_short_is_what_it_says(short, long):
+    assert c.Scene([short()]).equals(c.Scene([long()]))
+
+
+@pytest.mark.parametrize(
+    ("make", "words"),
+    [
+        (lambda: c.Rect(10, 10, 30), "2 numbers. Write width, height"),
+        (lambda: c.Circle(1, 2, "red"), "x, y, radius"),
+        (lambda: c.Circle(1, 2, 3, 4), "given by name"),
+        (lambda: c.Circle(1, 2, at=(3, 4)), "at is given twice"),
+        (lambda: c.Circle(radius=5, diameter=20), "radius and diameter say the same thing"),
+        (lambda: c.Rect(between=(0, 0, 9, 9), size=(3, 3)), "size and between"),
+        (lambda: c.Circle(radius=True), "radius"),
+        (lambda: c.Rect(steps=[c.Step("rotate", 30, 40)]), "rotate"),
+    ],
+)
+def test_what_does_not_fit_says_what_to_write(make, words):
+    with pytest.raises(c.ChalcedonError, match=words):
+        make()
+
+
+def test_scenes_are_looked_through():
+    scene = c.Scene([c.Group(c.Circle(id="a", radius=3), c.Rect(id="b"), id="g"), c.Circle(id="d", radius=30)])
+    assert [s.id for s in scene] == ["g", "a", "b", "d"] and len(scene) == 4
+    assert "a" in scene and scene["a"] in scene and c.Circle() not in scene and "z" not in scene
+    assert [s.id for s in scene.find("circle")] == ["a", "d"]
+    assert scene.find(where=lambda s: s.kind != "group" and s.bounds()[2] > 100) == [scene["b"]]
+    with pytest.raises(c.ChalcedonError, match="Did you mean circle"):
+        scene.find("circel")
+    assert repr(scene["d"]) == "<circle d at 0, 0 radius 30>" and "960 × 600 of 4 shapes" in repr(scene)
+
+
+def test_shapes_know_their_place():
+    scene = c.Scene(
+        [c.Circle(100, 100, 50, id="moon", steps=[c.Step("scale", 2, 2)]), c.Rect(id="sea"), c.Group(id="sky")]
+    )
+    moon, sea, sky = scene
+    assert moon.bounds() == (0, 0, 200, 200)
+    moon.radius = 10
+    assert moon.bounds() == (80, 80, 120, 120), "as it is now"
+    with pytest.raises(c.ChalcedonError, match="no bounds"):
+        sky.bounds()
+    moon.to_front()
+    sky.to_back()
+    assert scene.shapes == (sky, sea, moon)
+    moon.behind(sea)
+    assert scene.shapes == (sky, moon, sea) and scene.undo_name == "Reorder moon"
+    star = scene.add(c.Star(id="star"), sky)
+    moon.in_front_of(star)
+    assert sky.children == (star, moon)
+    sky.remove()
+    assert list(scene) == [sea]
+    for act in (moon.bounds, moon.remove, moon.to_front, lambda: moon.behind(sea)):
+        with pytest.raises(c.ChalcedonError, match="in no scene"):
+            act()
+
+
+def test_a_copy_can_be_added_at_once_and_names_its_own():
+    window = c.Group(c.Rect(id="pane"), c.Text("x", id="name", inside="pane"), id="window", clip="pane")
+    window.children[1].opacity = Formula("pane.opacity + other.opacity", 1)
+    scene = c.Scene([window, c.Circle(id="other")])
+    twin = scene.add(window.copy())
+    assert (twin.id, twin.clip) == ("window_2", "pane_2")
+    pane, name = twin.children
+    assert (pane.id, name.id, name.inside) == ("pane_2", "name_2", "pane_2")
+    assert name.stated("opacity").text == "pane_2.opacity + other.opacity"
+    with pytest.raises(c.ChalcedonError, match="taken"):
+        scene.add(c.Circle(id="other"))
+
+
+def test_the_functions_take_a_scene():
+    scene = c.Scene([c.Circle(100, 100, 50, id="moon"), c.Rect(id="sea", corners=500)])
+    assert [h.id for h in c.hit_test(scene, 100, 100)] == ["moon"]
+    assert c.probe(scene, 100, 100)[0].shape is scene["moon"]
+    assert c.along(scene, "moon").length == pytest.approx(314.16, abs=0.05)
+    assert [r.what for r in c.check_scene(scene) if r.name == "corners"] == ["corner too large"]
+    scene["moon"].at = (300, 300)
+    assert not c.hit_test(scene, 100, 100) and c.hit_test(scene, 300, 300)
+    assert c.along(scene, "moon").at(0).x == pytest.approx(350)
+
+
+def test_pictures_as_bytes_and_arrays():
+    scene = c.Scene([c.Rect(1, 1, 2, 2, fill="#ff000080")], size=(4, 3), background=None)
+    array = c.render_array(scene, 2)
+    assert array.shape == (6, 8, 4) and array.dtype == np.uint8
+    assert tuple(array[3, 3]) == (255, 0, 0, 128) and not array[0, 0].any()
+    png = Image.open(io.BytesIO(c.render_bytes(scene, 2))).convert("RGBA")
+    assert (np.asarray(png) == array).all()
+
+
+PROGRAM = """
+import chalcedon
+
+scene = chalcedon.Scene(size=(960, 600))
+moon = scene.add(chalcedon.Circle(742, 118, radius=46, fill="#efe0b0"))
+moon.radius = moon.radius + 4
+twin = scene.add(moon.copy())
+reveal_type(twin.radius)
+reveal_type(twin.at)
+reveal_type(chalcedon.Spiral(turns=3).turns)
+for shape in scene:
+    reveal_type(shape.bounds())
+reveal_type(chalcedon.open("a.chal").find("circle"))
+reveal_type(chalcedon.render_array(scene))
+chalcedon.Circle(radius="wide")
+moon.radius = "wide"
+"""
+
+
+def test_the_types_are_seen_by_a_strict_checker(tmp_path):
+    (tmp_path / "program.py").write_text(PROGRAM)
+    run = [sys.executable, "-m", "mypy", "--strict", "--no-incremental", "--config-file=", "program.py"]
+    out = subprocess.run(run, cwd=tmp_path, capture_output=True, text=True).stdout
+    shown = [line.split('"')[1] for line in out.splitlines() if "Revealed type" in line]
+    assert [s.replace("builtins.", "") for s in shown[:4]] == [
+        "float", "tuple[float, float]", "float", "tuple[float, float, float, float]",
+    ]  # fmt: skip
+    assert shown[4].endswith("Shape]") and "ndarray" in out
+    wrong = [line for line in out.splitlines() if ": error:" in line]
+    assert len(wrong) == 2 and "radius" in wrong[0] and ":16:" in wrong[1], out
