@@ -177,8 +177,8 @@ def statements(file: Path) -> dict[int, range]:
 def tests_for(
     mutant: Mutant, lines: range, runs: dict[tuple[str, int], set[str]], seconds: dict[str, float]
 ) -> list[str]:
-    """The tests that run a statement, those of its own package first, quickest first; of what is run when the package is
-    loaded, those that run the file."""
+    """The tests that run a statement, those of its own package first, quickest first. What is run when the package is
+    loaded: those that run the file."""
     found = set().union(*(runs.get((mutant.file, n), set()) for n in lines))
     if not found:
         found = set().union(*(tests for (name, _), tests in runs.items() if name == mutant.file))

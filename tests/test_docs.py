@@ -33,11 +33,15 @@ def test_the_readme_example_runs(tmp_path, monkeypatch):
     assert (tmp_path / "night.chal").exists()
 
 
-def test_the_example_of_the_guide_runs():
-    (code,) = re.findall(r"```python\n(.*?)```", (ROOT / "docs/guide.md").read_text(), re.S)
-    names = {}
-    exec(compile(code, "guide.md", "exec"), names)
-    assert names["ship"].id == "union" and names["along"].length > 400
+def test_the_examples_of_the_guide_run(tmp_path, monkeypatch):
+    monkeypatch.chdir(tmp_path)
+    blocks = re.findall(r"```python\n(.*?)```", (ROOT / "docs/guide.md").read_text(), re.S)
+    names = [{} for _ in blocks]
+    for code, own in zip(blocks, names, strict=True):
+        exec(compile(code, "guide.md", "exec"), own)
+    assert (tmp_path / "inn.png").exists() and names[0]["barn"].id == "house_2"
+    assert names[1]["ship"].id == "union" and names[1]["along"].length > 400
+    assert names[2]["new"]["moon"].at == (40, 40)
 
 
 def test_links_lead_somewhere():
