@@ -136,7 +136,7 @@ def _box(s: Start) -> Iterator[Description]:
 
 def _stretched(s: Start, sx: float, sy: float, fixed: tuple[float, float]) -> Values:
     """The values of a shape stretched about a raw point."""
-    values = s.shape.stretched(sx, sy)
+    values = s.painted.stretched(sx, sy)
     new = OUTLINES[s.shape.kind][1]({**s.values, **values})
     old = s.box
 
@@ -148,7 +148,7 @@ def _stretched(s: Start, sx: float, sy: float, fixed: tuple[float, float]) -> Va
 
 
 def _of_kind(s: Start) -> Iterator[Description]:
-    for also in s.shape.also(_offset(s)):
+    for also in s.painted.also(_offset(s)):
         edit = None if also.edit is None else partial(_settled, s, also.edit)
         yield Description(also.word, also.labels, also.numbers, also.help, edit)
 

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from chalcedon.collector import collector_paused
+from chalcedon.evaluate.copies import Copy, CopyMaker
 from chalcedon.evaluate.links import Links
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Box
 from chalcedon.scene import Scene, Shape
+from chalcedon.scene.declare import Stored
 from chalcedon.scene.edits import DropRaw, Edit, Insert, KeepRaw, Move, Remove, Rename, SetValue
-from chalcedon.scene.paints import names_in, paints_of
+from chalcedon.scene.paints import names_used
 from chalcedon.scene.shapes import Group
 
 
@@ -44,8 +46,9 @@ class DisplayList:
     Call `update` before reading after the scene changed; nothing here reads the scene in between.
     """
 
-    def __init__(self, scene: Scene) -> None:
+    def __init__(self, scene: Scene, copies: CopyMaker | None = None) -> None:
         self.scene = scene
+        self._copies = copies
         self.order: list[Node] = []
         self.rank: list[int] = []
         self.slots: list[Node | None] = []
@@ -53,13 +56,14 @@ class DisplayList:
         """Groups painted as one layer, outer ones first."""
         self.cutters: list[tuple[Node, int, int]] = []
         """Cut-outs: the node, and the places in `order` that it removes, from first to before last."""
-        self.links = Links(scene, self.find)
+        self.links = Links(scene, self._near)
         self.readers: list[Callable[[Changes], object]] = []
         """Told of every update that changed anything."""
         self.version = 0
         """Grows with every update that changed anything."""
         self._free: list[int] = []
         self._by_shape: dict[int, Node] = {}
+        self._more: dict[int, list[Node]] = {}  # all nodes of a shape that has other than one
         self._dirty: dict[int, tuple[Node, set[str]]] = {}
         self._gone: list[Node] = []
         self._order_dirty = True
@@ -76,12 +80,35 @@ class DisplayList:
         """Stops following the scene."""
         self.scene.observers.remove(self._note)
 
-    def node(self, shape: Shape) -> Node:
-        """The node of a shape of the scene. Raises KeyError for any other shape."""
+    def node(self, shape: Shape, copy: Copy = ()) -> Node:
+        """The node of a shape of the scene: of a copied one, that of a copy, else of the first. Raises KeyError for any
+        other shape, and for a copy that there isn't."""
+        if copy and id(shape) in self._more:
+            for node in self._more[id(shape)]:
+                if node.copy == copy:
+                    return node
+            raise KeyError(copy)
         return self._by_shape[id(shape)]
+
+    def nodes(self, shape: Shape) -> Sequence[Node]:
+        """Every node of a shape, in paint order. Of a copied group, that which stands in its place comes first."""
+        more = self._more.get(id(shape))
+        if more is not None:
+            return more
+        node = self._by_shape.get(id(shape))
+        return () if node is None else (node,)
 
     def find(self, shape: Shape) -> Node | None:
         return self._by_shape.get(id(shape))
+
+    def _near(self, shape: Shape, copy: Copy) -> Node | None:
+        """The node of a shape that belongs to a copy: in the same copies as far as it is in any."""
+        nodes = self.nodes(shape)
+        return next((n for n in nodes if n.copy == copy[: len(n.copy)]), nodes[0] if nodes else None)
+
+    def _holders(self, id: str) -> list[Node]:
+        """The nodes that hold what is in a group: its own, or each of its copies."""
+        return [n for n in self.nodes(self.scene.group(id)) if not n.copied]
 
     # noting what edits touch
 
@@ -92,46 +119,74 @@ class DisplayList:
                 if edit.name == "palette":
                     self._palette_changed()
                 return
-            shape = self.scene[edit.about]
-            affects = shape.properties[edit.name].affects
-            if affects != "nothing":
-                node = self._by_shape[id(shape)]
-                self.links.note(node)
-                self._mark(node, affects)
-                if affects == "outline" and "stroke_align" in shape._values:
-                    self._mark(node, "paint")  # an outline that is opened or closed has another inside
+            self._value_changed(self.scene[edit.about], edit.name)
         elif isinstance(edit, Insert):
-            parent = self._group(edit.parent)
-            parent.children.insert(edit.index, self._build(edit.shape, parent))
+            for holder in self._holders(edit.parent):
+                holder.children.insert(edit.index, self._build(edit.shape, holder, holder.copy))
+                self._mark(holder, "content")
             self._order_dirty = True
-            self._mark(parent, "content")
         elif isinstance(edit, Remove):
-            parent = self._group(edit.parent)
-            self._discard(parent.children.pop(edit.index))
+            for holder in self._holders(edit.parent):
+                self._discard(holder.children.pop(edit.index))
+                self._mark(holder, "content")
             self._order_dirty = True
-            self._mark(parent, "content")
         elif isinstance(edit, Move):
-            old, new = self._group(edit.old_parent), self._group(edit.parent)
-            node = old.children.pop(edit.old_index)
-            new.children.insert(edit.index, node)
-            node.parent = new
-            self._order_dirty = True
-            for touched, what in ((node, "place"), (node, "state"), (old, "content"), (new, "content")):
-                self._mark(touched, what)
+            self._moved(edit)
         else:
             assert isinstance(edit, Rename | DropRaw | KeepRaw)
 
-    def _group(self, id: str) -> Node:
-        return self.node(self.scene.group(id))
+    def _value_changed(self, shape: Shape, name: str) -> None:
+        affects = shape.properties[name].affects
+        if affects == "nothing":
+            return
+        for node in self.nodes(shape):
+            node.values = self._values(node)
+            self.links.note(node)
+            self._mark(node, affects)
+            if affects == "outline" and "stroke_align" in node.values:
+                self._mark(node, "paint")  # an outline that is opened or closed has another inside
+        if self._copies is not None and isinstance(shape, Group):
+            self.renew(shape)
+
+    def _moved(self, edit: Move) -> None:
+        shape = self.scene[edit.about]
+        olds, news = self._holders(edit.old_parent), self._holders(edit.parent)
+        for node in (*olds, *news):
+            self._mark(node, "content")
+        self._order_dirty = True
+        taken = [old.children.pop(edit.old_index) for old in olds]
+        if [n.copy for n in olds] == [n.copy for n in news]:
+            for node, new in zip(taken, news, strict=True):
+                new.children.insert(edit.index, node)
+                node.parent = new
+                self._mark(node, "place")
+                self._mark(node, "state")
+            return
+        for node in taken:
+            self._discard(node)
+        for new in news:
+            new.children.insert(edit.index, self._build(shape, new, new.copy))
+
+    def renew(self, group: Group) -> None:
+        """Makes the copies of a group anew: their number or their values may be others."""
+        for node in list(self.nodes(group)):
+            count = self._copies.count(group) if self._copies is not None else None
+            if node.alive and node.parent is not None and (node.copied or count is not None) and not _is_copy(node):
+                at = node.parent.children.index(node)
+                self._discard(node)
+                node.parent.children[at] = self._build(group, node.parent, node.copy)
+                self._mark(node.parent, "content")
+                self._order_dirty = True
 
     def touch(self, node: Node) -> None:
         """Has a node painted again although the scene is the same: a file it shows has changed."""
         self._mark(node, "paint")
 
     def _palette_changed(self) -> None:
-        for node in self._by_shape.values():
-            if any(names_in(paint) for _, paint in paints_of(node.shape)):
-                self._mark(node, "paint")
+        for first in self._by_shape.values():
+            for node in self._more.get(id(first.shape), (first,)):
+                if names_used(node.values):
+                    self._mark(node, "paint")
 
     def _mark(self, node: Node, what: str) -> None:
         entry = self._dirty.get(id(node))
@@ -140,14 +195,42 @@ class DisplayList:
         else:
             entry[1].add(what)
 
-    def _build(self, shape: Shape, parent: Node | None) -> Node:
-        node = Node(shape, parent)
-        self._by_shape[id(shape)] = node
+    def _values(self, node: Node) -> Stored:
+        return self._values_of(node.shape, node.copy, _is_copy(node))
+
+    def _values_of(self, shape: Shape, copy: Copy, itself: bool) -> Stored:
+        """What a node of a shape is painted with; `itself`: the node of a copy of that very group."""
+        if self._copies is None or not copy:
+            return shape.plain_values()
+        own = self._copies.values(shape, copy)
+        return own if itself else {**shape.plain_values(), **own} if own else shape.plain_values()
+
+    def _build(self, shape: Shape, parent: Node | None, copy: Copy = ()) -> Node:
+        node = self._add(Node(shape, parent, copy, self._values_of(shape, copy, False)))
+        if not isinstance(shape, Group):
+            return node
+        count = None if self._copies is None else self._copies.count(shape)
+        if count is None:
+            node.children = [self._build(c, node, copy) for c in shape._children]
+            return node
+        node.copied = True
+        for i in range(count):
+            key = (*copy, i)
+            one = self._add(Node(shape, node, key, self._values_of(shape, key, True)))
+            one.children = [self._build(c, one, key) for c in shape._children]
+            node.children.append(one)
+        return node
+
+    def _add(self, node: Node) -> Node:
+        key = id(node.shape)
+        first = self._by_shape.setdefault(key, node)
+        if first is not node:
+            self._more.setdefault(key, [first]).append(node)
         self._fresh.append(node)  # groups before their children
         self.links.note(node)
-        if isinstance(shape, Group):
-            node.children = [self._build(c, node) for c in shape._children]
-        elif self._free:
+        if node.group:
+            return node
+        if self._free:
             node.slot = self._free.pop()
             self.slots[node.slot] = node
         else:
@@ -157,13 +240,25 @@ class DisplayList:
 
     def _discard(self, node: Node) -> None:
         for n in _subtree(node):
-            del self._by_shape[id(n.shape)]
+            n.alive = False
+            self._forget(n)
             self.links.forget(n)
             if n.slot >= 0:
                 self._free.append(n.slot)
                 self.slots[n.slot] = None
                 self._gone.append(n)
             self._dirty.pop(id(n), None)
+
+    def _forget(self, node: Node) -> None:
+        key = id(node.shape)
+        more = self._more.get(key)
+        if more is None:
+            del self._by_shape[key]
+            return
+        more.remove(node)
+        self._by_shape[key] = more[0]
+        if len(more) == 1:
+            del self._more[key]
 
     # evaluating
 
@@ -172,7 +267,7 @@ class DisplayList:
         self.settle()
         changes, self._unread = self._unread, Changes()
         if self._several:  # a node may have been taken away after it was told of, or told of twice
-            changes.nodes = [n for n in dict.fromkeys(changes.nodes) if self._by_shape.get(id(n.shape)) is n]
+            changes.nodes = [n for n in dict.fromkeys(changes.nodes) if n.alive]
         self._several = False
         if changes:
             for reader in self.readers:
@@ -203,7 +298,7 @@ class DisplayList:
         if self._dirty:
             self._evaluate_dirty(changes)
         for node in self.links.changed(changes.nodes):
-            node.evaluate_place(node.shape.plain_values())
+            node.evaluate_place()
             self._evaluate_below(node, False, set(), changes)
             self._order_dirty = self._order_dirty or node.group
         if self._order_dirty:
@@ -213,17 +308,15 @@ class DisplayList:
         return changes
 
     def _evaluate_fresh(self, changes: Changes) -> None:
-        alive = [n for n in self._fresh if self._by_shape.get(id(n.shape)) is n]
+        alive = [n for n in self._fresh if n.alive]
         self._fresh = []
         for node in reversed(alive):  # children before their groups: a group's box needs theirs
-            values = node.shape.plain_values()
-            node.evaluate_outline(values)
-            node.evaluate_place(values)
+            node.evaluate_outline()
+            node.evaluate_place()
         palette = dict(self.scene.palette)
         for node in alive:
-            values = node.shape.plain_values()
-            node.evaluate_paint(values, palette)
-            node.evaluate_state(values)
+            node.evaluate_paint(palette)
+            node.evaluate_state()
             node.evaluate_world()
         changes.nodes += [n for n in alive if not n.group]
         changes.boxes += [n.cull for n in changes.nodes]
@@ -241,12 +334,12 @@ class DisplayList:
                 or ("content" in what and node.needs_box())
                 or ("place" in what and node.group)
             ):
-                node.evaluate_outline(node.shape.plain_values())
+                node.evaluate_outline()
             if what & {"outline", "place", "box", "content"}:
-                node.evaluate_place(node.shape.plain_values())
+                node.evaluate_place()
             if "paint" in what:
                 shadow = node.shadow
-                node.evaluate_paint(node.shape.plain_values(), dict(self.scene.palette))
+                node.evaluate_paint(dict(self.scene.palette))
                 if node.group and node.shadow != shadow:
                     what.add("place")  # what is in it casts other shadows
         done: set[int] = set()
@@ -254,7 +347,7 @@ class DisplayList:
             if what == {"content"} and not node.needs_box():
                 continue
             if "paint" in what or "state" in what:  # a hidden cut-out cuts nothing
-                self._order_dirty = self._order_dirty or node.group or node.cuts or "cuts" in node.shape._values
+                self._order_dirty = self._order_dirty or node.group or node.cuts or "cuts" in node.values
             if what == {"paint"} and node.group:
                 self._layer_changed(node, changes)
                 continue
@@ -278,7 +371,7 @@ class DisplayList:
             if not n.group:
                 changes.boxes.append(n.cull)
             if state:
-                n.evaluate_state(n.shape.plain_values())
+                n.evaluate_state()
             n.evaluate_world()
             if n.group:
                 stack.extend(n.children)
@@ -323,7 +416,12 @@ def _sort_group(group: Node, order: list[Node], layers: list[Layer], cutters: li
 
 def _is_layer(group: Node) -> bool:
     """Whether a group's picture is made by itself before it meets what is behind it."""
-    return group.opacity < 1.0 or group.special or group.clip is not None or bool(group.shape._values.get("isolate"))
+    return group.opacity < 1.0 or group.special or group.clip is not None or bool(group.values.get("isolate"))
+
+
+def _is_copy(node: Node) -> bool:
+    """Whether it is a copy of its group, in the place of that."""
+    return node.parent is not None and node.parent.shape is node.shape
 
 
 def _depth(node: Node) -> int:

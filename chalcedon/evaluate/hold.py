@@ -27,9 +27,10 @@ class Start:
     def __init__(self, node: Node) -> None:
         shape = node.shape
         self.shape = shape
-        self.steps: tuple[Step, ...] = shape.steps
-        self.anchor, self.pivot, self.at = shape.anchor, shape.pivot, shape.at
-        self.values = dict(shape.plain_values())
+        self.painted = node.painted()
+        self.steps: tuple[Step, ...] = node.value("steps")
+        self.anchor, self.pivot, self.at = node.value("anchor"), node.value("pivot"), node.value("at")
+        self.values = dict(node.values)
         self.box = _raw_box(node)
         self.shift = place_in(self.box, self.anchor)
         self.parent = node.parent.world if node.parent is not None else Affine()
@@ -80,7 +81,7 @@ def _pair(value: Any) -> tuple[Any, ...]:
 def _raw_box(node: Node) -> tuple[float, float, float, float]:
     if node.group:
         return bounds_under(node, IDENTITY)  # the space of its children
-    return OUTLINES[node.shape.kind][1](node.shape.plain_values()) if node.shape.kind in OUTLINES else node.box
+    return OUTLINES[node.shape.kind][1](node.values) if node.shape.kind in OUTLINES else node.box
 
 
 def _solve(place: Callable[[Point], Point], target: Point) -> Point | None:

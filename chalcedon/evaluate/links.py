@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
+from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry.boxes import Box
 from chalcedon.geometry.contain import Region
@@ -13,7 +14,7 @@ from chalcedon.scene import Scene, Shape
 class Links:
     """Keeps the references of nodes resolved. Few shapes have any, so all are looked at after every change."""
 
-    def __init__(self, scene: Scene, find: Callable[[Shape], Node | None]) -> None:
+    def __init__(self, scene: Scene, find: Callable[[Shape, Copy], Node | None]) -> None:
         self._scene = scene
         self._find = find
         self._linked: dict[int, Node] = {}
@@ -22,7 +23,7 @@ class Links:
 
     def note(self, node: Node) -> None:
         """To be called with every node that is new or whose values changed."""
-        values = node.shape._values
+        values = node.values
         if "clip" in values or "inside" in values:
             self._linked[id(node)] = node
         elif id(node) in self._linked:
@@ -43,8 +44,7 @@ class Links:
             return out
         touched = {id(n) for n in changed}
         for node in self._linked.values():
-            values = node.shape.plain_values()
-            clip, host = self._resolve(values.get("clip", "")), self._resolve(values.get("inside", ""))
+            clip, host = (self._resolve(node.values.get(name, ""), node) for name in ("clip", "inside"))
             if clip is not None and any(leaf is node for leaf in _upward(clip)):
                 clip = None if clip is node else clip  # a child may clip its own group; the group itself can't
             if host is not None and any(g is host for g in _upward(node)):
@@ -56,8 +56,8 @@ class Links:
                 out.append(node)
         return out
 
-    def _resolve(self, id: str) -> Node | None:
-        return self._find(self._scene[id]) if id and id in self._scene else None
+    def _resolve(self, id: str, node: Node) -> Node | None:
+        return self._find(self._scene[id], node.copy) if id and id in self._scene else None
 
 
 def _upward(node: Node | None) -> Iterable[Node]:

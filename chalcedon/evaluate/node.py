@@ -1,4 +1,4 @@
-"""The evaluated counterpart of one shape."""
+"""One painting of one shape, evaluated."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from types import MappingProxyType
 from typing import Any
 
+from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.evaluate.strokes import MORE, PEN, PLAIN, Manner, StrokeArea, manner_of, pen_of
 from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Path
@@ -26,7 +27,11 @@ MANY = 200
 
 
 class Node:
-    """Everything derived from a shape and its place: outline, matrices, boxes, paint.
+    """Everything derived from a shape and its place: its values, outline, matrices, boxes, paint.
+
+    A shape has one node, or one for each of its copies; `copy` says which. `values` are what is painted: what the shape
+    states, formulas replaced by what they come to, and what its copy has instead. Nobody above reads a value from the
+    shape to paint, hit or measure.
 
     Outline, regions and inverse are made when first asked for and dropped when what they depend on changes.
     Local space has its origin where the shape's `at` is; `world` maps it to scene px.
@@ -41,11 +46,14 @@ class Node:
         "_outline",
         "_stroke_area",
         "_tolerance",
+        "alive",
         "blend",
         "box",
         "children",
         "clip",
         "clips",
+        "copied",
+        "copy",
         "cull",
         "cuts",
         "fill",
@@ -71,12 +79,19 @@ class Node:
         "special",
         "stroke",
         "usual_state",
+        "values",
         "visible",
         "world",
     )
 
-    def __init__(self, shape: Shape, parent: Node | None) -> None:
+    def __init__(self, shape: Shape, parent: Node | None, copy: Copy = (), values: Stored | None = None) -> None:
         self.shape = shape
+        self.copy = copy
+        self.values: Stored = shape.plain_values() if values is None else values
+        self.copied = False
+        """Whether its children are the copies of its group."""
+        self.alive = True
+        """Until it leaves its display list."""
         self.parent = parent
         self.slot = -1
         self.group = isinstance(shape, Group)
@@ -120,11 +135,11 @@ class Node:
         self._edges: list[tuple[float, float, float, float]] | None = None
         self._tolerance = 0.0
 
-    # evaluating; DisplayList calls these in order. `values` are the shape's plain values.
+    # evaluating; DisplayList calls these in order
 
-    def evaluate_outline(self, values: Stored) -> None:
+    def evaluate_outline(self) -> None:
         """Own box in local space, with the anchor at the origin. For groups, after their children."""
-        kind = self.kind
+        kind, values = self.kind, self.values
         if self.group:
             raw = union([bounds_under(c, c.local) for c in self.children]) if self.needs_box() else EMPTY
         else:
@@ -142,13 +157,14 @@ class Node:
 
     def needs_box(self) -> bool:
         """Whether a group's own place depends on what is in it."""
-        values = self.shape._values
+        values = self.values
         return self.group and (
             (bool(values.get("steps")) and values.get("pivot", "origin") != "origin")
             or values.get("anchor", "origin") != "origin"
         )
 
-    def evaluate_place(self, values: Stored) -> None:
+    def evaluate_place(self) -> None:
+        values = self.values
         at = values.get("at", _NO_SHIFT) if self.host is None else self._middle_of_host()
         steps = values.get("steps")
         if steps:
@@ -170,13 +186,14 @@ class Node:
         x, y = back.map((box[0] + box[2]) / 2, (box[1] + box[3]) / 2)
         return x - (self.box[0] + self.box[2]) / 2, y - (self.box[1] + self.box[3]) / 2
 
-    def evaluate_paint(self, values: Stored, palette: Mapping[str, str] = MappingProxyType({})) -> None:
+    def evaluate_paint(self, palette: Mapping[str, str] = MappingProxyType({})) -> None:
+        values = self.values
         get = values.get
         self.opacity = get("opacity", 1.0)
         self.paint_version += 1
         kind = self.kind
         if self.special or not values.keys().isdisjoint(_EFFECTS):
-            self._evaluate_effects(values, palette)
+            self._evaluate_effects(palette)
         if not kind.paints:
             return
         self.fill = look(get("fill", kind.fill), palette)
@@ -193,8 +210,8 @@ class Node:
             self.pen, self.manner = pen, manner
             self._stroke_area = self._in_band = None
 
-    def _evaluate_effects(self, values: Stored, palette: Mapping[str, str]) -> None:
-        get = values.get
+    def _evaluate_effects(self, palette: Mapping[str, str]) -> None:
+        get = self.values.get
         self.blend = get("blend", "normal")
         shadow = get("shadow")
         self.shadow = shadow and shadow._replace(color=resolve(shadow.color, palette) or (0, 0, 0, 0))
@@ -203,8 +220,8 @@ class Node:
         # groups take their effects as layers
         self.special = self.kind.image or self.blend != "normal" or self.shadow is not None or self.cuts
 
-    def evaluate_state(self, values: Stored) -> None:
-        parent = self.parent
+    def evaluate_state(self) -> None:
+        parent, values = self.parent, self.values
         if self.usual_state and (parent is None or parent.usual_state) and values.keys().isdisjoint(_STATE):
             return
         get = values.get
@@ -274,11 +291,23 @@ class Node:
 
     # what others read
 
+    def painted(self) -> Shape:
+        """A shape that states what is painted here: the shape itself, or a stand-in that is in no scene."""
+        if self.values is self.shape._values:
+            return self.shape
+        out = type(self.shape).bare(self.shape._id)
+        out._values = self.values
+        return out
+
+    def value(self, name: str) -> Any:
+        """What a property of the shape comes to here; its default when it isn't set."""
+        return self.values.get(name, self.shape.properties[name].default)
+
     @property
     def outline(self) -> Path:
         """The outline in local space."""
         if self._outline is None:
-            path = self.kind.outline(self.shape.plain_values())
+            path = self.kind.outline(self.values)
             self._outline = path if self.shift is _NO_SHIFT else path.mapped(Affine.translate(*self.shift))
         return self._outline
 
@@ -291,7 +320,7 @@ class Node:
 
     @property
     def even_odd(self) -> bool:
-        return self.shape._values.get("fill_rule") == "evenodd"
+        return self.values.get("fill_rule") == "evenodd"
 
     @property
     def fill_region(self) -> Region | Cells:
@@ -301,7 +330,7 @@ class Node:
                 from chalcedon.scene.kinds.text import layout_of
 
                 dx, dy = self.shift
-                cells = layout_of(self.shape.plain_values()).cells
+                cells = layout_of(self.values).cells
                 self._fill_region = Cells([(a + dx, b + dy, c + dx, d + dy) for a, b, c, d in cells])
             else:
                 self._fill_region = Region(self.outline, self.even_odd)
@@ -359,7 +388,7 @@ class Node:
 
     def local_origin(self) -> tuple[float, float]:
         """A group's translation before its steps: where a child at 0, 0 stands in the parent's space."""
-        x, y = self.shape.at
+        x, y = self.value("at")
         return x + self.shift[0], y + self.shift[1]
 
     def walk_leaves(self) -> list[Node]:

@@ -30,6 +30,8 @@ class Finding:
     part: str
     distance: float
     reason: str
+    copy: tuple[int, ...] = ()
+    """Which copy of the shape, as of a Hit."""
 
 
 def probe(of: Scene | HitTester, x: float, y: float, near: float = NEAR, build: bool = True) -> list[Finding]:
@@ -49,18 +51,18 @@ def probe(of: Scene | HitTester, x: float, y: float, near: float = NEAR, build: 
         seen.add(node)
         if id(node) in cutters:
             removed.append(cutters[id(node)])
-            hits.append(Finding(node.shape, "cut", distance_to_edges(node.edges, x, y), ""))
+            hits.append(Finding(node.shape, "cut", distance_to_edges(node.edges, x, y), "", node.copy))
             continue
         rank = tester.display.rank[node.slot]
         cutter = next((n for n, a, b in removed if a <= rank < b), None)
         if cutter is not None:
-            misses.append(Finding(node.shape, "", 0.0, f"cut out by {cutter.shape.id}"))
+            misses.append(Finding(node.shape, "", 0.0, f"cut out by {cutter.shape.id}", node.copy))
             continue
         distance = distance_to_edges(node.edges, x, y)
         if build and node.locked:
-            misses.append(Finding(node.shape, "", 0.0, "locked"))
+            misses.append(Finding(node.shape, "", 0.0, "locked", node.copy))
         else:
-            hits.append(Finding(node.shape, found[0], distance, f"covered by {cover}" if cover else ""))
+            hits.append(Finding(node.shape, found[0], distance, f"covered by {cover}" if cover else "", node.copy))
         if not cover and _opaque(node, found[0]):
             cover = node.shape.id
     for node in tester.index.within((x - near, y - near, x + near, y + near))[:LOOKED_AT]:
@@ -90,21 +92,21 @@ def _miss(node: Node, x: float, y: float, near: float) -> Finding | None:
     if any(not in_clip(g, x, y) for g in node.clips):
         if not holds(node.cull, x, y) or distance_to_edges(node.edges, x, y) > near:
             return None
-        return Finding(node.shape, "", 0.0, f"clipped by {_clip_of(node, x, y)}")
+        return Finding(node.shape, "", 0.0, f"clipped by {_clip_of(node, x, y)}", node.copy)
     local = inverse.map(x, y)
     inside = holds(node.box, *local) and node.fill_region.contains(*local)
     if inside and node.pointer == "none":
-        return Finding(node.shape, "", 0.0, "pointer none")
+        return Finding(node.shape, "", 0.0, "pointer none", node.copy)
     if inside and not has_fill(node) and node.pointer == "painted":
-        return Finding(node.shape, "", 0.0, "no fill here")
+        return Finding(node.shape, "", 0.0, "no fill here", node.copy)
     if inside and node.pointer == "stroke":
-        return Finding(node.shape, "", 0.0, "hit on stroke only")
+        return Finding(node.shape, "", 0.0, "hit on stroke only", node.copy)
     away = distance_to_paint(node, x, y)
     if away is None:
         if not has_fill(node) and node.stroke is None and inside:
-            return Finding(node.shape, "", 0.0, "no paint")
+            return Finding(node.shape, "", 0.0, "no paint", node.copy)
         return None
-    return Finding(node.shape, "", away[0], f"off by {away[0]:.1f}") if 0.0 < away[0] <= near else None
+    return Finding(node.shape, "", away[0], f"off by {away[0]:.1f}", node.copy) if 0.0 < away[0] <= near else None
 
 
 def _clip_of(node: Node, x: float, y: float) -> str:
@@ -120,9 +122,11 @@ def _hidden(tester: HitTester, x: float, y: float) -> list[Finding]:
             continue
         if node.inverse is None:
             if holds(inflate(node.world.map_box(node.box), FLAT), x, y):
-                out.append(Finding(node.shape, "", 0.0, "scaled to nothing" if node.visible else _why_hidden(node)))
+                out.append(
+                    Finding(node.shape, "", 0.0, "scaled to nothing" if node.visible else _why_hidden(node), node.copy)
+                )
         elif holds(node.world.map_box(node.box), x, y) and node.fill_region.contains(*node.inverse.map(x, y)):
-            out.append(Finding(node.shape, "", 0.0, _why_hidden(node)))
+            out.append(Finding(node.shape, "", 0.0, _why_hidden(node), node.copy))
         if len(out) == MOST:
             break
     return out
@@ -130,9 +134,9 @@ def _hidden(tester: HitTester, x: float, y: float) -> list[Finding]:
 
 def _why_hidden(node: Node) -> str:
     parent = node.parent
-    if node.shape.visible:
+    if node.value("visible"):
         while parent is not None:
-            if not parent.shape.visible:
+            if not parent.value("visible"):
                 return f"hidden with {parent.shape.id}"
             parent = parent.parent
     return "hidden"

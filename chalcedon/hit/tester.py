@@ -34,6 +34,11 @@ class Hit:
         return self.shape.id
 
     @property
+    def copy(self) -> tuple[int, ...]:
+        """Which copy of the shape: the number of it in every copied group around; () when there is one."""
+        return self._node.copy
+
+    @property
     def distance(self) -> float:
         """Scene px from the point to the shape's outline, as it stands when first asked for."""
         if self._distance is None:
@@ -41,7 +46,7 @@ class Hit:
         return self._distance
 
     def __repr__(self) -> str:
-        return f"<Hit {self.id} {self.part}>"
+        return f"<Hit {self.id}{list(self.copy) if self.copy else ''} {self.part}>"
 
 
 def has_fill(node: Node) -> bool:

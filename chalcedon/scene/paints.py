@@ -322,6 +322,13 @@ def paints_of(shape: Shape) -> Iterator[tuple[str, Any]]:
         yield "shadow", shadow.color
 
 
+def names_used(values: Mapping[str, Any]) -> set[str]:
+    """The palette names in the paints among plain values."""
+    out = names_in(values.get("fill")) | names_in(values.get("stroke"))
+    shadow = values.get("shadow")
+    return out if shadow is None else out | names_in(shadow.color)
+
+
 def users_of(scene: Scene, name: str) -> list[Shape]:
     """The shapes that use a colour of the palette, in paint order."""
     return [s for s in scene.walk() if any(name in names_in(p) for _, p in paints_of(s))]

@@ -42,7 +42,11 @@ def compare(node, region, seed):
 def test_round_strokes(shape, seed):
     shape.join, shape.cap = "round", "round"
     node = DisplayList(Scene([shape])).node(shape)
-    parts = [LineString(points).buffer(node.pen.width / 2, quad_segs=64) for points, _closed in lines_of(node)]
+    parts = []
+    for points, closed in lines_of(node):
+        # a ring without any area is buffered wrongly there: with round joins two lines make the same
+        for line in (points[:-1], points[-2:]) if closed and len(points) > 2 else (points,):
+            parts.append(LineString(line).buffer(node.pen.width / 2, quad_segs=64))
     if parts:
         compare(node, unary_union(parts), seed)
 

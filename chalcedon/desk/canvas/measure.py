@@ -34,7 +34,7 @@ class Measure:
 
 def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
     """The measure of one number of a shape; None for what has no length on the canvas."""
-    shape = node.shape
+    shape = node.painted()
     if not has_part(shape, name, path):
         return None  # it was there when it came into focus
     parent = node.parent.world if node.parent is not None else Affine()
@@ -85,7 +85,7 @@ def _span(m: Affine, a: Point, b: Point, label: str) -> Measure:
 
 
 def _at(node: Node, path: tuple[int, ...], parent: Affine) -> Measure:
-    x, y = node.shape.at
+    x, y = node.value("at")
     if path == (0,):
         out = _span(parent, (0, y), (x, y), f"x {x:g}")
         out.faint.append(_line(parent, (0, 0), (0, y)))
@@ -111,13 +111,13 @@ def _width(node: Node) -> Measure | None:
 
 def _step(node: Node, path: tuple[int, ...], parent: Affine) -> Measure | None:
     """A step: an arrow for translate, a protractor for rotate, the box before and after for the others."""
-    steps = node.shape.steps
+    steps = node.value("steps")
     if not path or path[0] >= len(steps):
         return None
     step = steps[path[0]]
-    pivot = place_in(node.box, node.shape.pivot)
-    before = compose(node.shape.at, pivot, steps[: path[0]])
-    after = compose(node.shape.at, pivot, steps[: path[0] + 1])
+    pivot = place_in(node.box, node.value("pivot"))
+    before = compose(node.value("at"), pivot, steps[: path[0]])
+    after = compose(node.value("at"), pivot, steps[: path[0] + 1])
     cx, cy = before.map(*pivot) if step.about is None else step.about
     if step.op == "translate":
         return _span(parent, before.map(*pivot), after.map(*pivot), f"translate {step.values[0]:g}, {step.values[1]:g}")
