@@ -24,11 +24,25 @@ class Changes:
 
     boxes: list[Box] = field(default_factory=list)
     nodes: list[Node] = field(default_factory=list)
+    """Shapes that paint, with another look or place."""
+    groups: list[Node] = field(default_factory=list)
+    """Groups with other values of their own, or hidden, shown or locked with one around them."""
     order: bool = False
+    """Shapes came, went or changed places."""
+    layers: bool = False
+    """Other groups than before are painted by themselves, or other cut-outs cut."""
     page: bool = False
 
     def __bool__(self) -> bool:
-        return bool(self.boxes or self.nodes or self.order or self.page)
+        return bool(self.boxes or self.nodes or self.groups or self.order or self.layers or self.page)
+
+    def add(self, more: Changes) -> None:
+        self.boxes += more.boxes
+        self.nodes += more.nodes
+        self.groups += more.groups
+        self.order |= more.order
+        self.layers |= more.layers
+        self.page |= more.page
 
 
 class Layer(NamedTuple):
@@ -67,6 +81,8 @@ class DisplayList:
         self._dirty: dict[int, tuple[Node, set[str]]] = {}
         self._gone: list[Node] = []
         self._order_dirty = True
+        self._layers_dirty = False
+        self._cutting: set[int] = set()  # ids of the nodes that cut
         self._page_dirty = False
         self._unread = Changes()
         self._several = False
@@ -241,6 +257,7 @@ class DisplayList:
     def _discard(self, node: Node) -> None:
         for n in _subtree(node):
             n.alive = False
+            self._cutting.discard(id(n))
             self._forget(n)
             self.links.forget(n)
             if n.slot >= 0:
@@ -268,6 +285,7 @@ class DisplayList:
         changes, self._unread = self._unread, Changes()
         if self._several:  # a node may have been taken away after it was told of, or told of twice
             changes.nodes = [n for n in dict.fromkeys(changes.nodes) if n.alive]
+            changes.groups = [n for n in dict.fromkeys(changes.groups) if n.alive]
         self._several = False
         if changes:
             for reader in self.readers:
@@ -281,10 +299,7 @@ class DisplayList:
         if changes:
             unread = self._unread
             self._several = self._several or bool(unread)
-            unread.boxes += changes.boxes
-            unread.nodes += changes.nodes
-            unread.order |= changes.order
-            unread.page |= changes.page
+            unread.add(changes)
 
     def _evaluate(self) -> Changes:
         changes = Changes(page=self._page_dirty)
@@ -297,13 +312,17 @@ class DisplayList:
             self._evaluate_fresh(changes)
         if self._dirty:
             self._evaluate_dirty(changes)
-        for node in self.links.changed(changes.nodes):
+        for node, elsewhere in self.links.changed(changes.nodes):
+            if node.group:
+                self._layer_changed(node, changes)
+                self._layers_dirty = self._layers_dirty or elsewhere
+                if not elsewhere:
+                    continue  # the clip looks otherwise, and what is clipped is where it was
             node.evaluate_place()
             self._evaluate_below(node, False, set(), changes)
-            self._order_dirty = self._order_dirty or node.group
-        if self._order_dirty:
+        if self._order_dirty or self._layers_dirty:
+            changes.order, changes.layers = self._order_dirty, True
             self._sort()
-            changes.order = True
         self.version += 1
         return changes
 
@@ -318,6 +337,8 @@ class DisplayList:
             node.evaluate_paint(palette)
             node.evaluate_state()
             node.evaluate_world()
+            if node.cuts:
+                self._cutting.add(id(node))
         changes.nodes += [n for n in alive if not n.group]
         changes.boxes += [n.cull for n in changes.nodes]
 
@@ -338,19 +359,24 @@ class DisplayList:
             if what & {"outline", "place", "box", "content"}:
                 node.evaluate_place()
             if "paint" in what:
-                shadow = node.shadow
+                shadow, cuts, layer = node.shadow, node.cuts, node.group and _is_layer(node)
                 node.evaluate_paint(dict(self.scene.palette))
+                if node.cuts != cuts:
+                    (self._cutting.add if node.cuts else self._cutting.discard)(id(node))
+                if node.cuts != cuts or (node.group and _is_layer(node) != layer):
+                    self._layers_dirty = True
                 if node.group and node.shadow != shadow:
                     what.add("place")  # what is in it casts other shadows
         done: set[int] = set()
         for node, what in reversed(entries):  # shallowest first: matrices are made from the outside in
             if what == {"content"} and not node.needs_box():
                 continue
-            if "paint" in what or "state" in what:  # a hidden cut-out cuts nothing
-                self._order_dirty = self._order_dirty or node.group or node.cuts or "cuts" in node.values
-            if what == {"paint"} and node.group:
+            if "state" in what and self._cutting:
+                self._layers_dirty = True  # a hidden cut-out cuts nothing
+            if node.group and "paint" in what:
                 self._layer_changed(node, changes)
-                continue
+                if what == {"paint"}:
+                    continue
             self._evaluate_below(node, "state" in what, done, changes)
 
     def _spread_upward(self, node: Node, dirty: dict[int, tuple[Node, set[str]]]) -> None:
@@ -375,17 +401,18 @@ class DisplayList:
             n.evaluate_world()
             if n.group:
                 stack.extend(n.children)
+                changes.groups.append(n)
             else:
                 changes.boxes.append(n.cull)
                 changes.nodes.append(n)
 
     def _layer_changed(self, node: Node, changes: Changes) -> None:
         changes.boxes += [leaf.cull for leaf in node.walk_leaves()]
-        self._order_dirty = True
+        changes.groups.append(node)
 
     def _sort(self) -> None:
         """Makes `order`, `rank`, `layers` and `cutters` anew from the tree."""
-        self._order_dirty = False
+        self._order_dirty = self._layers_dirty = False
         order: list[Node] = []
         layers: list[Layer] = []
         cutters: list[tuple[Node, int, int]] = []

@@ -34,11 +34,11 @@ class Links:
         self._linked.pop(id(node), None)
         self._freed = [n for n in self._freed if n is not node]
 
-    def changed(self, changed: Iterable[Node]) -> list[Node]:
-        """Resolves every reference. Gives the nodes that must be evaluated again with what is below them: their
-        reference leads elsewhere, or what it leads to is among the changed."""
-        out, self._freed = self._freed, []
-        for node in out:
+    def changed(self, changed: Iterable[Node]) -> list[tuple[Node, bool]]:
+        """Resolves every reference. Gives the nodes that what they refer to matters for, and whether that is another
+        than before; otherwise it is among the changed."""
+        out, self._freed = [(n, True) for n in self._freed], []
+        for node, _ in out:
             node.clip = node.host = None
         if not self._linked:
             return out
@@ -51,9 +51,9 @@ class Links:
                 host = None  # a group's place would depend on its own child's
             if clip is not node.clip or host is not node.host:
                 node.clip, node.host = clip, host
-                out.append(node)
+                out.append((node, True))
             elif any(id(leaf) in touched for n in (clip, host) if n is not None for leaf in n.walk_leaves()):
-                out.append(node)
+                out.append((node, False))
         return out
 
     def _resolve(self, id: str, node: Node) -> Node | None:

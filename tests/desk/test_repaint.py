@@ -73,7 +73,7 @@ def edit(chance, scene):
 
 
 @pytest.mark.parametrize("ratio", [1.0, 2.0])
-@pytest.mark.parametrize("seed", [1, 2, 3])
+@pytest.mark.parametrize("seed", [1, 4, 8])
 def test_after_any_edit_the_tiles_are_those_of_a_fresh_picture(seed, ratio, qapp):
     chance = random.Random(seed)
     scene = random_scene(seed, 10, wild=0.0)
@@ -104,6 +104,7 @@ def test_after_any_edit_the_ledger_is_that_of_a_fresh_paint(desk, seed):
             pass
         edit(chance, scene)
         desk.session.flush()
+        desk.w.checking.look()  # it would be a little later
         QApplication.processEvents()
         seen = array(ledger.viewport().grab().toImage())
         ledger.thumbs.forget() if hasattr(ledger.thumbs, "forget") else None

@@ -14,6 +14,7 @@ from chalcedon.evaluate.hold import set_anchor, set_pivot
 from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.formula import Formula
 from chalcedon.geometry import EMPTY
+from chalcedon.geometry.path import subpaths
 from chalcedon.hit import HitTester
 from chalcedon.painter.convert import painter_path
 from chalcedon.scene import Circle, Group, Rect, Scene
@@ -72,6 +73,8 @@ def test_only_what_depends_on_an_edit_is_evaluated():
 def test_boxes_are_those_of_qt(shape):
     """Exact bounds of outlines and of strokes, and the short way for each kind against its outline."""
     node = DisplayList(Scene([Group(steps=[{"rotate": 33}], children=[shape])])).node(shape)
+    # Qt leaves out a subpath without length
+    assume(all(len({s.coords[i : i + 2] for i in range(0, len(s.coords), 2)}) > 1 for s in subpaths(node.outline)))
     box = QTransform(*node.world).map(painter_path(node.outline)).boundingRect()
     if not node.outline.verbs:
         assert node.bounds() == EMPTY

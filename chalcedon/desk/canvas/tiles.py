@@ -75,7 +75,7 @@ class Tiles:
         """Marks what the changes touch; returns the touched areas of the scene in device px."""
         if changes.page:
             self.forget()
-        if changes.order:
+        if changes.order or changes.layers:
             # ranks changed under the running jobs
             for tile in self.tiles.values():
                 if tile.job is not None:

@@ -98,7 +98,7 @@ class Ledger(Guarded, QAbstractScrollArea):
             return
         self._update_details(before)
         touched = {self.open_index(), -1}
-        for node in changes.nodes:
+        for node in (*changes.nodes, *changes.groups):
             step: Node | None = node  # a group's row shows what is in it
             while step is not None:
                 touched.add(self.index_of(step.shape))

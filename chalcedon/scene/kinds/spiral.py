@@ -19,7 +19,7 @@ class Spiral(Centred, Stroked):
     kind = "spiral"
     leading = ("at", "turns", "inner", "outer", "facing")
     turns: Property[float] = Property(
-        Number(low=-200.0, high=200.0, unit="", step=0.25),
+        Number(low=-100.0, high=100.0, unit="", step=0.25),
         3,
         "how many; below 0 the other way round",
         always=True,
