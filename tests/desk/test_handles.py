@@ -9,7 +9,6 @@ from strategies import annuli, arcs, leaves, point
 
 from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn
 from chalcedon.desk.canvas.measure import measure
-from chalcedon.desk.canvas.view import LEAST, MOST, View
 from chalcedon.desk.ledger.parts import moved, part, show, with_part
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.hold import Start
@@ -28,6 +27,7 @@ from chalcedon.scene import (
     Star,
     Step,
 )
+from chalcedon.view.place import LEAST, MOST, View
 
 
 def placed(shape, **group):

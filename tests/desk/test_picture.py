@@ -6,8 +6,6 @@ from PySide6.QtCore import QRect, QSize
 from PySide6.QtGui import QColor, QImage, QPainter, QRegion
 from PySide6.QtWidgets import QApplication
 
-from chalcedon.desk.canvas.tiles import SIZE, Tiles
-from chalcedon.desk.canvas.view import View
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate import DisplayList
 from chalcedon.geometry import Affine
@@ -15,6 +13,8 @@ from chalcedon.hit import HitIndex, HitTester
 from chalcedon.painter import PaintJob
 from chalcedon.painter.job import FORMAT
 from chalcedon.scene import Circle, Group, Polyline, Rect, Scene
+from chalcedon.view.place import View
+from chalcedon.view.tiles import SIZE, Colors, Tiles
 
 WIDTH, HEIGHT = 700, 420
 
@@ -62,7 +62,7 @@ class Shown:
         self.scene = scene
         self.display = DisplayList(scene)
         self.index = HitIndex(self.display)
-        self.tiles = Tiles(self.display, self.index)
+        self.tiles = Tiles(self.display, self.index, Colors)
         self.view = View()
         self.view.place(40, 30)
 

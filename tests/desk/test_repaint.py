@@ -8,12 +8,12 @@ from PySide6.QtCore import QRect
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
-from chalcedon.desk.canvas.tiles import Tiles
-from chalcedon.desk.canvas.view import View
 from chalcedon.evaluate import DisplayList
 from chalcedon.hit.index import HitIndex
 from chalcedon.painter import render_image
 from chalcedon.problems import ChalcedonError
+from chalcedon.view.place import View
+from chalcedon.view.tiles import Colors, Tiles
 from fuzz.scenes import random_scene, some_value
 
 
@@ -29,7 +29,7 @@ class Shown:
     def __init__(self, scene, ratio):
         self.display = DisplayList(scene)
         self.index = HitIndex(self.display)
-        self.tiles = Tiles(self.display, self.index)
+        self.tiles = Tiles(self.display, self.index, Colors)
         self.view = View()
         self.view.ratio = ratio
         self.size = QRect(0, 0, 300, 220)

@@ -9,9 +9,10 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 
-from chalcedon.desk.canvas.tool import GRAB, Pointer, Tool
+from chalcedon.desk.canvas.tool import GRAB, Tool
 from chalcedon.desk.canvas.typed import toward
 from chalcedon.scene.tidy import tidy
+from chalcedon.view import Pointer
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, NamedTuple
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 
-from chalcedon.desk.canvas.tool import DRAG, GRAB, Pointer, Tool
+from chalcedon.desk.canvas.tool import DRAG, GRAB, Tool
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate import points as edit
 from chalcedon.evaluate.hold import Start
@@ -18,6 +18,7 @@ from chalcedon.geometry import contours as change
 from chalcedon.geometry.contours import Contour
 from chalcedon.scene import Line, Path, Polyline, Shape
 from chalcedon.scene.tidy import tidy
+from chalcedon.view import Pointer
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

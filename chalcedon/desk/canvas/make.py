@@ -11,12 +11,13 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import ByPoints, held_to
-from chalcedon.desk.canvas.tool import DRAG, Pointer, Tool
+from chalcedon.desk.canvas.tool import DRAG, Tool
 from chalcedon.desk.canvas.typed import end_of
 from chalcedon.desk.theme import theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Group, Shape
 from chalcedon.scene.tidy import tidy
+from chalcedon.view import Pointer
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

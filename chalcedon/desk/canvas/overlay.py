@@ -9,11 +9,11 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from chalcedon.desk.canvas.measure import Measure
-from chalcedon.desk.canvas.view import View
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.checkup import Remark
 from chalcedon.painter.convert import outline_in, painter_path, transform
+from chalcedon.view.place import View
 
 HANDLE = 4.0
 RULER = 20

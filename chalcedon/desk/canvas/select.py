@@ -13,7 +13,7 @@ from chalcedon.desk.canvas.bypoints import next_point
 from chalcedon.desk.canvas.editpoints import EDITABLE
 from chalcedon.desk.canvas.gradienthandles import gradient_handles, gradient_of
 from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn, turned_by
-from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Pointer, Tool
+from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Tool
 from chalcedon.desk.canvas.typed import handle_at
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.arrange import move_by
@@ -25,6 +25,7 @@ from chalcedon.scene.order import names_of
 from chalcedon.scene.paints import resolve
 from chalcedon.scene.shapes import ancestry
 from chalcedon.scene.tidy import tidy
+from chalcedon.view import Pointer
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

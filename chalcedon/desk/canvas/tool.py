@@ -1,14 +1,14 @@
-"""The protocol of a tool, and what it is told of the pointer."""
+"""The protocol of a tool."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QPainter
 
 from chalcedon.desk.canvas.typed import Typed
+from chalcedon.view import Pointer
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas
@@ -19,19 +19,6 @@ GRAB = 8.0
 """Widget px within which a handle is taken hold of."""
 TOUCH = 4.0
 """Widget px within which the nearest shape is picked when nothing is hit."""
-
-
-@dataclass(frozen=True, slots=True)
-class Pointer:
-    """A pointer event: widget px, scene px, and the modifiers."""
-
-    x: float
-    y: float
-    sx: float
-    sy: float
-    shift: bool = False
-    ctrl: bool = False
-    alt: bool = False
 
 
 class Tool:

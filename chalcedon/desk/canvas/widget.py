@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QPoint, QRect, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QRegion, QResizeEvent, QWheelEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import QEvent, QRect, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QRegion
 
 from chalcedon.desk.canvas import above, overlay
 from chalcedon.desk.canvas.drawpath import PathTool
@@ -12,9 +11,7 @@ from chalcedon.desk.canvas.editpoints import PointsTool
 from chalcedon.desk.canvas.make import MakeTool, PolylineTool
 from chalcedon.desk.canvas.pointbar import PointBar
 from chalcedon.desk.canvas.select import SelectTool
-from chalcedon.desk.canvas.tiles import Tiles
-from chalcedon.desk.canvas.tool import Pointer, Tool
-from chalcedon.desk.canvas.view import View
+from chalcedon.desk.canvas.tool import Tool
 from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.guard import Guarded
@@ -24,19 +21,16 @@ from chalcedon.evaluate import Changes
 from chalcedon.evaluate.arrange import move_by
 from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.order import names_of
-
-FRAME = 0.006
-"""Seconds of tile painting in one frame; the rest is refined between frames."""
-SLICE = 0.008
-"""Seconds of one idle slice."""
+from chalcedon.view import Colors, Pointer, SceneView
 
 
-class Canvas(Guarded, QWidget):
+def _colors() -> Colors:
+    return Colors(theme().desk, theme().panel)
+
+
+class Canvas(Guarded, SceneView):
     """Shows the session's scene. Follows its changes; asks the current tool what the pointer means."""
 
-    pointed = Signal(object)
-    """The scene point under the pointer, or None when it has left."""
-    view_changed = Signal()
     tool_switched = Signal(str)
     """The kind that is being made; empty when selecting."""
     hint_changed = Signal(str)
@@ -44,36 +38,22 @@ class Canvas(Guarded, QWidget):
     """Something is to be done to the whole outline whose points are edited."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
+        super().__init__(session.tester, colors=_colors)
         self.session = session
-        self.view = View()
         self.kind = ""
         self.locked_on = False
         self.tool: Tool = SelectTool(self)
         self.pointer: tuple[float, float] | None = None
         self.words: WordsEditor | None = None
         self.point_bar = PointBar(self)
-        self._panning: QPoint | None = None
         self._space = False
-        self._fitted = False
-        self._fits = True
-        self._first = True
-        self.tiles = Tiles(session.display, session.tester.index)
         self._rulers = overlay.Rulers()
         self._overlaid = QRect()
         self.pointed_out: Shape | None = None
-        self._shut = False
-        self._stale = False  # whether the last frame showed something old
-        self._idle = QTimer(self)
-        self._idle.setInterval(0)
-        self._idle.timeout.connect(self._refine)
-        self.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumSize(240, 160)
         self.setAccessibleName("Canvas")
         session.hands.append(self._take_back)
-        session.changed.connect(self._follow)
+        session.changed.connect(self._session_changed)
         session.replaced.connect(self._replace)
         session.edit_words.connect(self.write)
         session.selection_changed.connect(self.update)
@@ -89,54 +69,24 @@ class Canvas(Guarded, QWidget):
     def _replace(self) -> None:
         if self.words is not None:
             self.words.finish(keep=True)
-        self.tiles.close()
-        self.tiles = Tiles(self.session.display, self.session.tester.index)
-        self._fitted = False
-        self._first = True
+        self.show_scene(self.session.tester)
         self.set_kind("")
-        self.update()
 
-    def _follow(self, changes: Changes) -> None:
-        touched = self.tiles.follow(changes)
+    def follow(self, changes: Changes) -> None:
+        """The session says it when it has followed too."""
+
+    def _session_changed(self, changes: Changes) -> None:
+        region = self.touched(changes)
         self.tool.refresh()
         if self.words is not None and self.words.shape.scene is not self.session.scene:
             self.words.finish(keep=True)
-        if isinstance(self.tool, PointsTool):
-            self.update()
-        if changes.order or changes.page or len(touched) > 20 or self.session.value_focus is not None:
+        if region is None or isinstance(self.tool, PointsTool) or self.session.value_focus is not None:
             self.update()
         elif changes:
             now = above.covered(self)
-            region = QRegion(now | self._overlaid)
+            region |= QRegion(now | self._overlaid)
             self._overlaid = now
-            r = self.view.ratio
-            for area in touched:
-                place = QRectF(
-                    area.left() / r + self.view.x, area.top() / r + self.view.y, area.width() / r, area.height() / r
-                )
-                region |= QRegion(place.toAlignedRect().adjusted(-1, -1, 1, 1) & self.rect())
             self.update(region)
-
-    def _refine(self) -> None:
-        """An idle slice: first the picture, then the index for hit tests at rest."""
-        if self._first or self._shut:
-            return
-        before = self.tiles.painted
-        if not self.tiles.refine(self.view, self.width(), self.height(), SLICE):
-            if self.tiles.painted != before:
-                self.update()
-            return
-        if self.tiles.painted != before or self._stale:
-            self._stale = False
-            self.update()
-        elif self.session.tester.index.settle(SLICE / 2):
-            self._idle.stop()
-
-    def shut(self) -> None:
-        """Ends all painting for good. A painter still at work when the process ends would crash it."""
-        self._shut = True
-        self._idle.stop()
-        self.tiles.close()
 
     def point_out(self, shape: Shape | None) -> None:
         """Draws the outline of a shape that is pointed at elsewhere; None for none."""
@@ -149,13 +99,6 @@ class Canvas(Guarded, QWidget):
     def area(self) -> tuple[float, float, float, float]:
         return overlay.RULER, overlay.RULER, self.width(), self.height()
 
-    def fit(self) -> None:
-        """Shows the whole page."""
-        width, height = self.session.scene.size
-        self.view.fit((0, 0, width, height), self.area(), most=8.0)
-        self._view_moved()
-        self._fits = True
-
     def fit_selection(self) -> None:
         boxes = [b for s in self.session.selection if (b := self.session.node(s).painted_bounds())[0] <= b[2]]
         if not boxes:
@@ -164,21 +107,6 @@ class Canvas(Guarded, QWidget):
         box = (min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes))
         self.view.fit(box, self.area(), margin=60, most=16.0)
         self._view_moved()
-
-    def zoom_to(self, zoom: float, x: float | None = None, y: float | None = None) -> None:
-        """Zooms about a widget point; about the middle when none is given."""
-        left, top, right, bottom = self.area()
-        self.view.zoom_about(zoom, (left + right) / 2 if x is None else x, (top + bottom) / 2 if y is None else y)
-        self._view_moved()
-
-    def pan(self, dx: float, dy: float) -> None:
-        self.view.pan(dx, dy)
-        self._view_moved()
-
-    def _view_moved(self) -> None:
-        self._fits = False
-        self.view_changed.emit()
-        self.update()
 
     # tools
 
@@ -238,36 +166,7 @@ class Canvas(Guarded, QWidget):
 
     # painting
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        if self._fits:  # the page was shown whole, so it stays whole
-            self.fit()
-        super().resizeEvent(event)
-
-    def showEvent(self, event: QEvent) -> None:
-        self.view.ratio = self.devicePixelRatioF()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        if self._shut:
-            return
-        if not self._fitted and self.isVisible():
-            self._fitted = True
-            self.view.ratio = self.devicePixelRatioF()
-            self.fit()
-        self.tiles.zoom_to(self.view.zoom * self.view.ratio, self.view, self.width(), self.height())
-        painter = QPainter(self)
-        try:
-            self._paint_all(painter, event.region())
-        finally:
-            painter.end()
-
-    def _paint_all(self, painter: QPainter, region: QRegion) -> None:
-        budget = FRAME * 5 if self._first else FRAME
-        if not self.tiles.paint(painter, self.view, region, self.size(), budget):
-            self._stale = True
-        self._first = False
-        if not self._idle.isActive():
-            self._idle.start()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    def paint_over(self, painter: QPainter) -> None:
         above.paint_overlay(self, painter)
         self._rulers.draw(painter, self.view, self.size(), self.pointer)
         if self.hasFocus():
@@ -275,39 +174,19 @@ class Canvas(Guarded, QWidget):
 
     # pointer and keys
 
-    def _pointer_of(self, event: QMouseEvent) -> Pointer:
-        at = event.position()
-        mods = event.modifiers()
-        sx, sy = self.view.to_scene(at.x(), at.y())
-        return Pointer(
-            at.x(),
-            at.y(),
-            sx,
-            sy,
-            bool(mods & Qt.KeyboardModifier.ShiftModifier),
-            bool(mods & Qt.KeyboardModifier.ControlModifier),
-            bool(mods & Qt.KeyboardModifier.AltModifier),
-        )
-
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
-        if event.button() == Qt.MouseButton.MiddleButton or (
-            self._space and event.button() == Qt.MouseButton.LeftButton
-        ):
-            self._panning = event.position().toPoint()
-            self.setCursor(Qt.CursorShape.ClosedHandCursor)
-        elif event.button() == Qt.MouseButton.LeftButton:
-            self.tool.press(self._pointer_of(event))
+        left = event.button() == Qt.MouseButton.LeftButton
+        if event.button() == Qt.MouseButton.MiddleButton or (self._space and left):
+            self.take_picture(event.position().toPoint())
+        elif left:
+            self.tool.press(Pointer.of(event, self.view))
             self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._panning is not None:
-            now = event.position().toPoint()
-            step = now - self._panning
-            self._panning = now
-            self.pan(step.x(), step.y())
+        if self.drag_picture(event):
             return
-        p = self._pointer_of(event)
+        p = Pointer.of(event, self.view)
         self.pointer = (p.sx, p.sy)
         self.tool.move(p, bool(event.buttons() & Qt.MouseButton.LeftButton))
         self.pointed.emit(self.pointer)
@@ -319,32 +198,21 @@ class Canvas(Guarded, QWidget):
             self._panning = None
             self.setCursor(Qt.CursorShape.OpenHandCursor if self._space else self.tool.cursor)
         elif event.button() == Qt.MouseButton.LeftButton:
-            self.tool.release(self._pointer_of(event))
+            self.tool.release(Pointer.of(event, self.view))
             self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
             # a quick second click with a modifier is still that: Alt goes on to what lies beneath
             if isinstance(self.tool, SelectTool | PointsTool) and not event.modifiers():
-                self.tool.double(self._pointer_of(event))
+                self.tool.double(Pointer.of(event, self.view))
             else:
-                self.tool.press(self._pointer_of(event))
+                self.tool.press(Pointer.of(event, self.view))
 
     def leaveEvent(self, event: QEvent) -> None:
         self.pointer = None
         self.pointed.emit(None)
         self.update()
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        delta = event.pixelDelta() if not event.pixelDelta().isNull() else event.angleDelta()
-        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            at = event.position()
-            self.zoom_to(self.view.zoom * 1.0015 ** event.angleDelta().y(), at.x(), at.y())
-        elif event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self.pan(delta.y() or delta.x(), 0)
-        else:
-            self.pan(delta.x() / 2, delta.y() / 2)
-        event.accept()
 
     def event(self, event: QEvent) -> bool:
         """Digits typed during a drag are for the tool, not for a command with that key."""

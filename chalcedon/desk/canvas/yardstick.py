@@ -10,10 +10,11 @@ from PySide6.QtGui import QColor, QPainter, QPen
 
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import held_to
-from chalcedon.desk.canvas.tool import GRAB, Pointer, Tool
+from chalcedon.desk.canvas.tool import GRAB, Tool
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate.align import corners_of
 from chalcedon.scene.tidy import tidy
+from chalcedon.view import Pointer
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

@@ -4,17 +4,18 @@ from __future__ import annotations
 
 import math
 import time
+from collections.abc import Callable
+from typing import NamedTuple
 
 from PySide6.QtCore import QRect, QRectF, QSize
 from PySide6.QtGui import QColor, QImage, QPainter, QRegion, QTransform
 
-from chalcedon.desk.canvas.view import View
-from chalcedon.desk.theme import theme
 from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.geometry import Affine, Box
 from chalcedon.hit import HitIndex
 from chalcedon.painter.job import FORMAT, PaintJob
 from chalcedon.painter.render import paint_page, paint_reference
+from chalcedon.view.place import View
 
 SIZE = 256
 AT_ONCE = 600
@@ -26,6 +27,13 @@ VEIL = 176
 """How strongly what lies off the page is covered, of 255."""
 
 Key = tuple[int, int]
+
+
+class Colors(NamedTuple):
+    """What lies around the page, and under a page without a paint: CSS colours."""
+
+    ground: str = "#d6d1c8"
+    page: str = "#f7f5f1"
 
 
 class _Tile:
@@ -49,8 +57,9 @@ class _Tile:
 class Tiles:
     """Tiles of one zoom. `look` is the display list they show; all rectangles are in device px."""
 
-    def __init__(self, display: DisplayList, index: HitIndex) -> None:
+    def __init__(self, display: DisplayList, index: HitIndex, colors: Callable[[], Colors]) -> None:
         self.display = display
+        self._colors = colors
         self.index = index
         self.scale = 0.0
         self.tiles: dict[Key, _Tile] = {}
@@ -137,7 +146,7 @@ class Tiles:
             max(1, int((area[3] - area[1]) * self.scale * factor)),
             FORMAT,
         )
-        image.fill(QColor(theme().desk))
+        image.fill(QColor(self._colors().ground))
         painter = QPainter(image)
         painter.setTransform(
             QTransform.fromScale(factor, factor).translate(-area[0] * self.scale, -area[1] * self.scale)
@@ -187,7 +196,8 @@ class Tiles:
         keys = self.visible(view, width, height)
         if any(k not in self.tiles or self.tiles[k].image is None for k in keys):
             painter.fillRect(
-                painter.transform().inverted()[0].mapRect(QRectF(0, 0, width * r, height * r)), QColor(theme().desk)
+                painter.transform().inverted()[0].mapRect(QRectF(0, 0, width * r, height * r)),
+                QColor(self._colors().ground),
             )
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
             self._paint_page(painter, QTransform.fromScale(self.scale, self.scale))
@@ -266,7 +276,7 @@ class Tiles:
         painter = QPainter(image)
         painter.setClipRect(area)
         painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Source)
-        painter.fillRect(area, QColor(theme().desk))
+        painter.fillRect(area, QColor(self._colors().ground))
         painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
         self._paint_page(painter, QTransform(view.a, 0.0, 0.0, view.d, view.e, view.f))
         painter.end()
@@ -275,7 +285,7 @@ class Tiles:
         width, height = self.display.scene.size
         page = scene.mapRect(QRectF(0, 0, width, height))
         if self.display.scene.background is None:
-            painter.fillRect(page, QColor(theme().panel))
+            painter.fillRect(page, QColor(self._colors().page))
         painter.save()
         painter.setTransform(scene, True)
         paint_page(painter, self.display.scene, scene.m11())
@@ -290,7 +300,7 @@ class Tiles:
             return
         painter = QPainter(image)
         painter.setClipRect(area)
-        veil = QColor(theme().desk)
+        veil = QColor(self._colors().ground)
         veil.setAlpha(VEIL)
         whole = QRectF(image.rect())
         for part in (

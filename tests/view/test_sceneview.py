@@ -1,0 +1,128 @@
+"""A scene in somebody's own window."""
+
+import importlib.util
+from pathlib import Path
+
+import pytest
+from agree import pixels
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+import chalcedon
+from chalcedon.scene import Circle, Rect, Scene
+from chalcedon.view import SceneView
+
+ROOT = Path(__file__).resolve().parents[2]
+Left, No = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+
+@pytest.fixture
+def view(qtbot):
+    scene = Scene([Rect(id="sea", size=(400, 300), fill="#204060"), Circle(200, 100, 50, id="moon", fill="#f0e0b0")])
+    scene.size = (400, 300)
+    view = SceneView(scene)
+    qtbot.addWidget(view, before_close_func=lambda v: v.shut())
+    view.resize(448, 348)
+    view.show()
+    qtbot.waitExposed(view)
+    view.repaint()
+    view.zoom_to(1.0)
+    view.view.place(24, 24)
+    return view
+
+
+def settled(view, qtbot):
+    qtbot.waitUntil(lambda: not view._soon.isActive())
+    while not view.tiles.refine(view.view, view.width(), view.height(), 1.0):
+        pass
+    return pixels(view.grab().toImage())
+
+
+def test_it_follows_edits_by_itself(view, qtbot):
+    scene = view.display.scene
+    assert tuple(settled(view, qtbot)[124, 224]) == (0xF0, 0xE0, 0xB0)
+    scene["moon"].at = (300, 200)
+    scene["sea"].fill = "#602040"
+    picture = settled(view, qtbot)
+    assert tuple(picture[124, 224]) == (0x60, 0x20, 0x40) and tuple(picture[224, 324]) == (0xF0, 0xE0, 0xB0)
+    assert [h.id for h in view.hits(300, 200)] == ["moon", "sea"]
+    scene.undo()
+    scene.undo()
+    assert tuple(settled(view, qtbot)[124, 224]) == (0xF0, 0xE0, 0xB0)
+
+
+def test_two_views_of_one_scene_follow_each_other_and_one_may_go(view, qtbot):
+    scene = view.display.scene
+    other = SceneView(scene)
+    qtbot.addWidget(other, before_close_func=lambda v: v.shut())
+    other.resize(448, 348)
+    other.show()
+    other.repaint()
+    other.zoom_to(2.0)
+    assert other.display is view.display and len(view.display.readers) == 3, "the hit tester is one as well"
+    scene["moon"].radius = 90
+    assert tuple(settled(view, qtbot)[124 - 80, 224]) == (0xF0, 0xE0, 0xB0)
+    other.shut()
+    other.shut()
+    assert len(view.display.readers) == 2
+    scene["moon"].radius = 10
+    assert tuple(settled(view, qtbot)[124 - 80, 224]) == (0x20, 0x40, 0x60)
+
+
+def test_the_pointer_is_told_in_scene_px(view):
+    told = []
+    for name in ("pressed", "moved", "released"):
+        getattr(view, name).connect(lambda p, name=name: told.append((name, p.sx, p.sy, p.shift)))
+    view.pointed.connect(lambda point: told.append(("pointed", point)))
+    QTest.mouseMove(view, QPoint(124, 74))
+    QTest.mousePress(view, Left, Qt.KeyboardModifier.ShiftModifier, QPoint(124, 74))
+    QTest.mouseRelease(view, Left, No, QPoint(134, 74))
+    assert ("pressed", 100, 50, True) in told and ("released", 110, 50, False) in told
+    assert ("moved", 100, 50, False) in told and ("pointed", (100, 50)) in told
+
+
+def test_it_zooms_about_the_pointer_and_pans(view):
+    before = view.view.to_widget(100, 50)
+    spot = QPointF(*before)
+    none = Qt.MouseButton.NoButton
+    for delta, mods in ((240, Qt.KeyboardModifier.ControlModifier), (-120, No)):
+        event = QWheelEvent(spot, spot, QPoint(), QPoint(0, delta), none, mods, Qt.ScrollPhase.NoScrollPhase, False)
+        QApplication.sendEvent(view, event)
+        if delta > 0:
+            assert view.view.zoom > 1.3 and view.view.to_widget(100, 50) == pytest.approx(before, abs=1)
+    assert view.view.to_widget(100, 50)[1] == pytest.approx(before[1] - 60, abs=1)
+    x = view.view.x
+    QTest.mousePress(view, Qt.MouseButton.MiddleButton, No, QPoint(100, 100))
+    QTest.mouseMove(view, QPoint(130, 100))
+    QTest.mouseRelease(view, Qt.MouseButton.MiddleButton, No, QPoint(130, 100))
+    assert view.view.x == x + 30
+
+
+def test_another_scene_may_be_shown(view, qtbot):
+    old = view.display.scene
+    view.show_scene(Scene([Rect(size=(400, 300), fill="#123456")], size=(400, 300)))
+    view.repaint()
+    view.zoom_to(1.0)
+    assert tuple(settled(view, qtbot)[170, 220]) == (0x12, 0x34, 0x56)
+    assert not [o for o in old.observers if getattr(o, "__self__", None) is view], "the old one is let go"
+
+
+def test_the_example_program_works(qtbot):
+    spec = importlib.util.spec_from_file_location("own_window", ROOT / "examples" / "own_window.py")
+    module = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(module)
+    window = module.Harbour(chalcedon.open(str(ROOT / "demo" / "harbour.chal")))
+    qtbot.addWidget(window)
+    window.show()
+    qtbot.waitExposed(window)
+    view, scene = window.view, window.scene
+    view.repaint()
+    box = scene["lamp"].bounds()
+    spot = view.view.to_widget((box[0] + box[2]) / 2, (box[1] + box[3]) / 2)
+    QTest.mouseClick(view, Left, No, QPoint(*map(round, spot)))
+    assert scene["lamp"].fill == "#22292e"
+    window.tide.setValue(12)
+    assert scene["boat"].at[1] == 460 and settled(view, qtbot).any()
+    assert window.close() and view._shut
