@@ -8,7 +8,7 @@ import threading
 from pathlib import Path
 
 import platformdirs
-from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
 from PySide6.QtWidgets import QApplication
 
 from chalcedon.desk import guard, theme
@@ -41,6 +41,31 @@ def open_window(store: QSettings, theme_name: str | None = None) -> Window:
     return Window(store)
 
 
+_others: list[Window] = []
+"""Windows beside the first one: nobody else holds them."""
+
+
+def another_window(window: Window) -> Window:
+    """A second window on the scene of one: what is done in either shows in both."""
+    other = Window(window.settings, window.session.document)
+    _others.append(other)
+    other.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    other.destroyed.connect(lambda: _others.remove(other))
+    other.canvas.setFocus()
+    other.show()
+    other.resize(window.size())
+    other.move(window.pos() + QPoint(40, 40))
+    other.fit_on_screen()
+    return other
+
+
+def end_all() -> None:
+    """Ends every window without a question, as a signal from outside asks."""
+    for window in [w for w in QApplication.topLevelWidgets() if isinstance(w, Window)]:
+        window.end_now()
+    QApplication.quit()
+
+
 def run(file: str | None, theme_name: str | None = None) -> int:
     """Opens the desk and runs it to its end."""
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
@@ -65,7 +90,7 @@ def run(file: str | None, theme_name: str | None = None) -> int:
     QTimer.singleShot(0, window.fit_on_screen)
     QTimer.singleShot(250, window.fit_on_screen)  # a window manager takes its time with the frame
     window.canvas.setFocus()
-    ending = Ending(window.end_now)
+    ending = Ending(end_all)
     window.files.offer_recovered()
     # numeric code is only needed for large scenes: it is read in after the first frame, beside the person's work
     QTimer.singleShot(300, lambda: threading.Thread(target=_warm, daemon=True).start())

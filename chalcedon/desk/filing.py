@@ -50,8 +50,8 @@ class Filing(QObject):
     # questions
 
     def _unless_unsaved(self, act: Callable[[], object]) -> None:
-        """Does it at once when everything is saved; asks first otherwise."""
-        if not self.session.unsaved:
+        """Does it at once when everything is saved, or another window shows it still; asks first otherwise."""
+        if not self.session.unsaved or self.session.document.views > 1:
             act()
             return
         title = cut(self.session.title, 120)
@@ -118,7 +118,7 @@ class Filing(QObject):
         """Saves to the scene's own file. False when it wasn't saved (yet)."""
         if self.session.path is None:
             return self.save_as()
-        if self.session.changed_underneath(thorough=True):
+        if self.session.document.changed_underneath(thorough=True):
             path = self.session.path
             self.window.messages.ask(
                 f"{path.name} was changed by another program since it was opened here.",
@@ -128,7 +128,7 @@ class Filing(QObject):
                     ("Load that version", self._reload),
                     ("Stay here", lambda: None),
                 ],
-                self._while(lambda: self.session.changed_underneath(thorough=True)),
+                self._while(lambda: self.session.document.changed_underneath(thorough=True)),
             )
             return False
         return self._save(self.session.path)
@@ -171,7 +171,7 @@ class Filing(QObject):
         self._remember(path)
         self._watch()
         self.window.show_title()
-        lost = self.session.lost_links
+        lost = self.session.document.lost_links
         if lost or kept:
             links = f"From there, {lost[0]}" + (" And more." if lost[1:] else "") if lost else ""
             self.session.say(" ".join([f"Saved {path.name}.", *kept, links]).strip(), "problem")
@@ -255,14 +255,14 @@ class Filing(QObject):
 
     def _look(self) -> None:
         self._look_for_file()
-        if self.session.changed_underneath():
+        if self.session.document.changed_underneath():
             self._changed_outside()
 
     def _look_for_file(self) -> None:
         """Says it, once, when the file has gone or has come back."""
-        if self.session.look_for_file():
+        if self.session.document.look_for_file():
             name = self.session.path.name if self.session.path is not None else ""
-            if self.session.missing:
+            if self.session.document.missing:
                 self.session.say(
                     f"{name} was deleted or moved by another program. What is open here is in no file: save it again, "
                     "or close it.",
@@ -278,7 +278,7 @@ class Filing(QObject):
         session = self.session
         version = stamp_of(session.path) if session.path is not None else None
         self._look_for_file()
-        if not session.changed_underneath() or version == self._dealt_with:
+        if not session.document.changed_underneath() or version == self._dealt_with:
             self._watch()
             return
         assert session.path is not None
@@ -286,13 +286,13 @@ class Filing(QObject):
         name = session.path.name
         if not session.unsaved:
             self._reload()
-            if not session.changed_underneath() and self.window.messages.kind != "problem":
+            if not session.document.changed_underneath() and self.window.messages.kind != "problem":
                 session.say(f"{name} was changed by another program and has been loaded again.")
             return
         self.window.messages.ask(
             f"{name} was changed by another program, and you have changes of your own.",
             [("Keep mine", lambda: None), ("Load that version", self._reload), ("Save mine as…", self.save_as)],
-            self._while(lambda: session.unsaved and session.changed_underneath()),
+            self._while(lambda: session.unsaved and session.document.changed_underneath()),
             self._no_changes_of_ones_own,
         )
         self._watch()
@@ -333,8 +333,10 @@ class Filing(QObject):
         session = self.session
         if not session.unsaved:
             return
-        before = session.recovered
-        session.recovered = recovery.keep(session.scene, session.path, session.title, session.seen)
+        document = session.document
+        before = document.recovered
+        document.recovered = recovery.keep(document.scene, document.path, document.title, document.seen)
+        document.kept = True
         if before is not None:
             before.remove()
 

@@ -9,10 +9,11 @@ from typing import Any
 
 from PySide6.QtCore import QObject, Signal
 
+from chalcedon.desk.document import Document
 from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.evaluate.checkup import Remark
 from chalcedon.files.recovery import Entry
-from chalcedon.files.seen import Seen, open_seen, save_seen
+from chalcedon.files.seen import open_seen, save_seen
 from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Image, Scene, Shape, Text
@@ -49,26 +50,15 @@ class Session(QObject):
     said = Signal(str, str)
     """A sentence for the person, and its kind: note or problem."""
 
-    def __init__(self) -> None:
+    def __init__(self, document: Document | None = None) -> None:
         super().__init__()
-        self.display: DisplayList
-        self.path: Path | None = None
-        self.name = "untitled"
-        """What the scene is called while it is in no file."""
-        self.seen: Seen | None = None
-        """What the file held when it was read or written last."""
-        self.missing = False
-        """Whether the file was deleted or moved by another program since."""
-        self.recovered: Entry | None = None
-        """Where unsaved work was found that is open here now."""
+        self.document: Document
         self.selection: list[Shape] = []
         self.active_group: Group
         self.value_focus: tuple[Shape, str, tuple[int, ...]] | None = None
         self.next_fill: Any = CLAY
         self.next_stroke: Any = None
         self.next_width: float = 2
-        self.lost_links: list[str] = []
-        """What the last saving, to another folder, left without its image."""
         self.repeat_offset: tuple[float, float] | None = None
         """How far the last duplicate was moved; the next duplicate is moved as far."""
         self.paint_focus: tuple[Shape, str] | None = None
@@ -81,37 +71,65 @@ class Session(QObject):
         self.hands: list[Callable[[], bool]] = []
         """Each takes back what the pressed pointer is changing in its part, and says whether that was anything."""
         """What the check-up says about the selected shapes."""
-        self._install(Scene())
+        self._show_document(document or Document(Scene()))
 
-    def _install(self, scene: Scene) -> None:
-        if hasattr(self, "display"):
-            self.display.detach()
-            self._forget_recovered()  # it was saved, or the person said that it may go
-        self.missing = False
-        self.scene = scene
-        self.display = DisplayList(scene)
-        self.tester = HitTester(scene, self.display)
+    def _show_document(self, document: Document) -> None:
+        if hasattr(self, "document"):
+            self.close()
+        self.document = document
+        document.views += 1
+        document.changed.connect(self._follow)
+        document.saved.connect(self.saved)
         self.selection = []
-        self.active_group = scene.top
+        self.active_group = self.scene.top
         self.value_focus = None
         self.repeat_offset = None
         self.remarks = []
         self.ghost = self.lit = self.paint_focus = None
 
+    def close(self) -> None:
+        """Shows its document no longer."""
+        self.document.changed.disconnect(self._follow)
+        self.document.saved.disconnect(self.saved)
+        self.document.leave()
+
+    @property
+    def scene(self) -> Scene:
+        return self.document.scene
+
+    @property
+    def display(self) -> DisplayList:
+        return self.document.display
+
+    @property
+    def tester(self) -> HitTester:
+        return self.document.tester
+
+    @property
+    def path(self) -> Path | None:
+        return self.document.path
+
+    @property
+    def title(self) -> str:
+        return self.document.title
+
+    @property
+    def unsaved(self) -> bool:
+        return self.document.unsaved
+
     # files
 
     def new(self, scene: Scene | None = None, name: str = "untitled") -> None:
         """A scene that is in no file yet, empty or the given one."""
-        self._install(scene or Scene())
-        self.path = self.seen = None
-        self.name = name
+        self._show_document(Document(scene or Scene()))
+        self.document.name = name
         self.replaced.emit()
 
     def open(self, path: Path) -> list[str]:
         """Opens a file and returns what was wrong in it. Raises ChalcedonError; the open scene then stays."""
         opened, seen = open_seen(path)
-        self._install(opened.scene)
-        self.path, self.seen = path, seen
+        self._show_document(Document(opened.scene))
+        self.document.path, self.document.seen = path, seen
         self.replaced.emit()
         return [*opened.notices, *map(str, opened.problems), *self._grave()]
 
@@ -122,9 +140,9 @@ class Session(QObject):
         opened, seen = open_seen(self.path)
         self.scene.apply(diff(self.scene, opened.scene), f"Load {self.path.name} again")
         self.scene.history.mark_saved()
-        self.seen, self.missing = seen, False
+        self.document.seen, self.document.missing = seen, False
         self.replaced_pictures()
-        self.saved.emit()
+        self.document.saved.emit()
         return [*opened.notices, *map(str, opened.problems), *self._grave()]
 
     def _grave(self) -> list[str]:
@@ -136,34 +154,30 @@ class Session(QObject):
     def recover(self, entry: Entry) -> list[str]:
         """Opens unsaved work of an earlier run. It stays unsaved, and belongs to the file that it was of."""
         opened, _ = open_seen(entry.scene_file)
-        self._install(opened.scene)
+        self._show_document(Document(opened.scene))
+        document = self.document
         self.scene.folder = str(entry.path.parent) if entry.path is not None else None
-        self.path, self.name = entry.path, entry.name
-        self.seen = entry.seen
+        document.path, document.name, document.seen = entry.path, entry.name, entry.seen
         self.scene.history.mark_unsaved()
-        self.recovered = entry
+        document.recovered = entry
         self.replaced.emit()
         return [*opened.notices, *map(str, opened.problems)]
 
     def save(self, path: Path) -> list[str]:
         """Writes the scene; gives sentences about what of the old file could not be kept. Raises ChalcedonError; scene
         and file are then as they were."""
-        lost, self.seen = save_seen(self.scene, path)
-        self.path, self.missing = path, False
+        document = self.document
+        lost, document.seen = save_seen(self.scene, path)
+        document.path, document.missing = path, False
         self.scene.history.mark_saved()
-        self._forget_recovered()
-        self.lost_links = []
+        document.forget_recovered()
+        document.lost_links = []
         if self.scene.folder != str(path.parent):
             self.scene.folder = str(path.parent)  # links are looked for there from now on
             self.replaced_pictures()
-            self.lost_links = self._grave()
-        self.saved.emit()
+            document.lost_links = self._grave()
+        document.saved.emit()
         return lost
-
-    def _forget_recovered(self) -> None:
-        if self.recovered is not None:
-            self.recovered.remove()
-            self.recovered = None
 
     def replaced_pictures(self) -> None:
         """Linked images may look different: everything that shows one is painted again."""
@@ -171,26 +185,6 @@ class Session(QObject):
             if node.picture is not None:
                 self.display.touch(node)
         self.flush()
-
-    @property
-    def title(self) -> str:
-        return self.path.stem if self.path else self.name
-
-    @property
-    def unsaved(self) -> bool:
-        """Whether something of the scene is in no file."""
-        return self.scene.history.changed or self.missing
-
-    def changed_underneath(self, thorough: bool = False) -> bool:
-        """Whether another program wrote the file since it was read or written here. A `thorough` look compares what
-        it holds, whatever its size and time say."""
-        return self.path is not None and self.seen is not None and self.seen.differs(self.path, thorough)
-
-    def look_for_file(self) -> bool:
-        """Notes whether the file is still there. Gives whether that is other than before."""
-        missing = self.path is not None and self.seen is not None and not self.path.exists()
-        changed, self.missing = missing != self.missing, missing
-        return changed
 
     # editing
 
@@ -206,8 +200,10 @@ class Session(QObject):
             self.flush()
 
     def flush(self) -> None:
-        """Evaluates what changed and tells the parts of the window."""
-        changes: Changes = self.display.update()
+        """Evaluates what changed and tells the parts of every window on the scene."""
+        self.document.flush()
+
+    def _follow(self, changes: Changes) -> None:
         # a shape that another was put in the place of stays selected as that one
         alive = [s if s.scene is self.scene else self.scene.get(s.id) for s in self.selection]
         if alive != self.selection:

@@ -28,6 +28,7 @@ from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.checking import Checking
 from chalcedon.desk.commands import COMMANDS, MENUS, Command
 from chalcedon.desk.commands.command import several
+from chalcedon.desk.document import Document
 from chalcedon.desk.edits import Edits
 from chalcedon.desk.filing import Filing
 from chalcedon.desk.finder import Finder
@@ -151,11 +152,11 @@ class Window(Guarded, QMainWindow):
     reference_panel: ReferencePanel
     theme_name: str
 
-    def __init__(self, settings: QSettings) -> None:
+    def __init__(self, settings: QSettings, document: Document | None = None) -> None:
         super().__init__()
         self.settings = settings
         self.theme_name = theme().name
-        self.session = Session()
+        self.session = Session(document)
         self.canvas = Canvas(self.session)
         self.ledger = Ledger(self.session)
         self.newline = NewLine(self.session)
@@ -174,7 +175,7 @@ class Window(Guarded, QMainWindow):
         self.ledger.repaired.connect(self.checking.repair)
         self.ledger.palette_asked.connect(self.show_palette)
         self.session.choose_image.connect(self.files.choose_image)
-        self._sure = False
+        self._sure = self._ended = False
         self._build()
         self._build_menus()
         self._connect()
@@ -240,6 +241,7 @@ class Window(Guarded, QMainWindow):
     def _connect(self) -> None:
         self.session.changed.connect(lambda _changes: self.show_title())
         self.session.replaced.connect(self.show_title)
+        self.session.saved.connect(self.show_title)
         self.session.said.connect(self.messages.say)
         self.canvas.pointed.connect(self._pointed)
         self.canvas.hint_changed.connect(self.hint.setText)
@@ -423,7 +425,7 @@ class Window(Guarded, QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.ledger.acts.close_editor()
-        if self._sure or not self.session.unsaved:
+        if self._sure or not self.session.unsaved or self.session.document.views > 1:
             self._end()
             event.accept()
             return
@@ -435,6 +437,9 @@ class Window(Guarded, QMainWindow):
         self.settings.setValue("line", self.newline.entry.text())  # half typed: it is there again at the next start
         self.files.looking.stop()
         self.canvas.shut()
+        if not self._ended:
+            self._ended = True
+            self.session.close()
 
     def end_now(self) -> None:
         """Ends without a question, as a signal from outside asks; unsaved work is kept for the next start."""
@@ -448,7 +453,6 @@ class Window(Guarded, QMainWindow):
         self._end()
         self._sure = True
         self.close()
-        QApplication.quit()
 
     def _close_now(self) -> None:
         self._sure = True

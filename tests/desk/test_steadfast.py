@@ -122,7 +122,7 @@ def test_a_change_of_equal_size_and_time_is_noticed(desk, two):
     before = x.stat()
     x.write_bytes(x.read_bytes().replace(b'"radius":40', b'"radius":41'))
     os.utime(x, ns=(before.st_atime_ns, before.st_mtime_ns))
-    assert desk.session.changed_underneath()
+    assert desk.session.document.changed_underneath()
     desk["disc"].radius = 7
     assert not desk.w.files.save() and "changed by another program" in desk.said
 
@@ -131,7 +131,7 @@ def test_a_file_that_was_only_touched_is_the_same(desk, two):
     x, _ = two
     desk.w.files.open_path(x)
     os.utime(x)
-    assert not desk.session.changed_underneath()
+    assert not desk.session.document.changed_underneath()
 
 
 def test_a_changed_file_is_taken_over_in_place(desk, two):
@@ -213,7 +213,7 @@ def test_kept_work_of_a_changed_file_is_not_saved_over_it_unasked(desk, two):
     desk.w.files.keep_unsaved()
     outside(x, x.read_bytes().replace(b"40", b"41"))
     (entry,) = recovery.kept()
-    desk.session.recovered = None
+    desk.session.document.recovered = None
     desk.session.scene.history.mark_saved()
     desk.w.files._recover(entry)
     assert not desk.w.files.save() and "changed by another program" in desk.said
