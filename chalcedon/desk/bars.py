@@ -18,10 +18,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.plain import set_tip
 from chalcedon.desk.theme import theme
 from chalcedon.scene.color import RGBA
+from chalcedon.view.guarded import Guarded
 
 
 class Bar(Guarded, QWidget):

@@ -19,8 +19,8 @@ from PySide6.QtWidgets import (
 )
 
 from chalcedon.desk.commands import COMMANDS
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.theme import font, theme
+from chalcedon.view.guarded import Guarded
 
 if TYPE_CHECKING:
     from PySide6.QtCore import QModelIndex, QPersistentModelIndex

@@ -1,46 +1,18 @@
-"""A fault in Chalcedon's own code must not end it: it is written down and said, and the window goes on.
-
-The binding crashes on some exceptions that leave a method which Qt calls. So they don't leave it.
-"""
+"""A fault in Chalcedon's own code must not end it: it is written down and said, and the window goes on."""
 
 from __future__ import annotations
 
-import functools
 import sys
 import time
 import traceback
 from collections.abc import Callable
 from pathlib import Path
 from types import TracebackType
-from typing import Any
 
 import platformdirs
 
-CALLED_BY_QT = ("event", "eventFilter", "focusNextPrevChild", "paint", "sizeHint", "viewportEvent")
 MOST = 200_000
 """Bytes of the file of faults; it starts anew when it is longer."""
-
-
-class Guarded:
-    """To be the first base of a widget that overrides what Qt calls."""
-
-    def __init_subclass__(cls, **more: Any) -> None:
-        super().__init_subclass__(**more)
-        for name, method in list(vars(cls).items()):
-            if callable(method) and (name.endswith("Event") or name in CALLED_BY_QT):
-                setattr(cls, name, _guarded(method))
-
-
-def _guarded(method: Callable[..., Any]) -> Callable[..., Any]:
-    @functools.wraps(method)
-    def call(*args: Any) -> Any:
-        try:
-            return method(*args)
-        except Exception:
-            sys.excepthook(*sys.exc_info())
-            return False if method.__name__ in CALLED_BY_QT else None
-
-    return call
 
 
 def faults_file() -> Path:

@@ -6,12 +6,12 @@ from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.plain import Label
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.source import hint_at, parse_line, parse_text
+from chalcedon.view.guarded import Guarded
 
 MOST_SHOWN = 7
 LONGEST = 100_000

@@ -8,11 +8,11 @@ import shiboken6
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.plain import Label
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ChalcedonError
+from chalcedon.view.guarded import Guarded
 
 
 class Popup(Guarded, QFrame):

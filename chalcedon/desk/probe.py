@@ -7,13 +7,13 @@ from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPain
 from PySide6.QtWidgets import QWidget
 
 from chalcedon.desk.chips import chip_brush, palette_of
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger.parts import show
 from chalcedon.desk.plain import show_tip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.hit import Finding, probe
 from chalcedon.scene import Shape
+from chalcedon.view.guarded import Guarded
 
 HEIGHT = 92
 CHIP = 27

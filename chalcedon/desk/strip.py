@@ -12,12 +12,12 @@ from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.colorpicker import ColorPicker
 from chalcedon.desk.glyphs import icon
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.panel import dispose
 from chalcedon.desk.plain import Label, set_tip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
 from chalcedon.scene.shapes import KINDS, MADE
+from chalcedon.view.guarded import Guarded
 
 KEYS = {"": "V", **{kind: KINDS[kind].key for kind in MADE}}
 

@@ -32,7 +32,6 @@ from chalcedon.desk.document import Document
 from chalcedon.desk.edits import Edits
 from chalcedon.desk.filing import Filing
 from chalcedon.desk.finder import Finder
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger.widget import Ledger
 from chalcedon.desk.messages import MessageBar
 from chalcedon.desk.newline import NewLine
@@ -47,6 +46,7 @@ from chalcedon.desk.strip import Strip
 from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Shape
+from chalcedon.view.guarded import Guarded
 
 LEDGER_WIDTH = 464
 LEAST_LEDGER = 280

@@ -12,7 +12,7 @@ from chalcedon.evaluate.strokes import MORE, PEN, PLAIN, Manner, StrokeArea, man
 from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Path
 from chalcedon.geometry.boxes import inflate, union
 from chalcedon.geometry.contain import Cells, Region
-from chalcedon.geometry.flatten import edges, flatten
+from chalcedon.geometry.flatten import affordable, edges, flatten
 from chalcedon.geometry.stroke import Pen
 from chalcedon.scene.declare import Stored
 from chalcedon.scene.paints import Look, Picture, Shadow, look, resolve
@@ -358,12 +358,13 @@ class Node:
         """The outline as straight edges in scene px."""
         if self._edges is None:
             outline = self.outline.mapped(self.world)
+            tolerance = affordable(outline, TOLERANCE)
             if len(outline.verbs) < MANY:
-                self._edges = edges(flatten(outline, TOLERANCE))
+                self._edges = edges(flatten(outline, tolerance))
             else:
                 from chalcedon.geometry.batch import edges_of  # NumPy, only where it pays
 
-                self._edges = edges_of(outline, TOLERANCE)
+                self._edges = edges_of(outline, tolerance)
         return self._edges
 
     def bounds(self) -> Box:

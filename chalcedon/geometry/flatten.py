@@ -10,6 +10,8 @@ from chalcedon.geometry.path import Path
 
 Point = tuple[float, float]
 
+MOST_EDGES = 200_000
+"""Edges of one outline beyond which it is flattened more coarsely: only what is larger than any page has as many."""
 MAX_PIECES = 2000
 """The most pieces a curve is cut into, whatever the tolerance asks."""
 
@@ -82,6 +84,13 @@ def count_pieces(path: Path, tolerance: float) -> int:
         if c:
             px, py = c[-2:]
     return count
+
+
+def affordable(path: Path, tolerance: float, most: int = MOST_EDGES) -> float:
+    """The tolerance, or one so much coarser that `flatten` makes at most about so many edges of an outline."""
+    while count_pieces(path, tolerance) > most and len(path.verbs) < most:
+        tolerance *= 4.0  # half as many
+    return tolerance
 
 
 def _pieces_of(bend: float, tolerance: float) -> int:

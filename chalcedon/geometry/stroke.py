@@ -12,7 +12,7 @@ from collections.abc import Iterator
 
 from chalcedon.geometry.boxes import Box, inflate
 from chalcedon.geometry.dash import Dashes, Ruler
-from chalcedon.geometry.flatten import count_pieces, flatten
+from chalcedon.geometry.flatten import affordable, count_pieces, flatten
 from chalcedon.geometry.path import Path, PathBuilder, subpaths
 from chalcedon.geometry.pieces import Pen, Pieces
 
@@ -30,6 +30,7 @@ class StrokeRegion:
     """The area covered by a stroked path, within `tolerance` (local px) of the true one."""
 
     def __init__(self, path: Path, pen: Pen, tolerance: float) -> None:
+        tolerance = affordable(path, tolerance)
         self.pen, self.tolerance = pen, tolerance
         self._all: Pieces | None = None
         self._subs: list[_Sub] = []

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from PySide6.QtCore import QPoint, QRect, Qt
+from PySide6.QtCore import QPoint, QRect, QSize, Qt
 from PySide6.QtGui import QImage, QPainter
 
 from chalcedon.geometry import Box
@@ -33,10 +33,11 @@ class Sheet:
     """A transparent picture of a part of a target. `origin` is where its top left px lies on the target."""
 
     def __init__(self, area: QRect) -> None:
+        self.painter = QPainter()  # goes before the image when a fault lets both go: a painted image can't
         self.origin = area.topLeft()
-        self.image = QImage(area.size(), FORMAT)
+        self.image = QImage(area.size().expandedTo(QSize(1, 1)), FORMAT)
         self.image.fill(Qt.GlobalColor.transparent)
-        self.painter = QPainter(self.image)
+        self.painter.begin(self.image)
         self.painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def end(self) -> None:

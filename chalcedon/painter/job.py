@@ -50,6 +50,16 @@ class PaintJob:
 
     def run(self, deadline: float = float("inf")) -> bool:
         """Paints until done (True) or until the clock (time.perf_counter) passes the deadline (False)."""
+        try:
+            return self._run(deadline)
+        except BaseException:
+            for _layer, sheet, _canvas in self._layers:
+                sheet.end()
+            self._layers.clear()
+            self.close()
+            raise
+
+    def _run(self, deadline: float) -> bool:
         nodes, count = self._nodes, len(self._nodes)
         layered = bool(self._display.layers)
         canvas = self._layers[-1][2] if self._layers else self._base

@@ -17,12 +17,15 @@ from chalcedon.evaluate.strokes import StrokeArea
 from chalcedon.geometry import Affine, Path
 from chalcedon.geometry.bends import bends_within
 from chalcedon.geometry.dash import MAX_DASHES
+from chalcedon.geometry.flatten import affordable
 from chalcedon.geometry.path import subpaths
 from chalcedon.geometry.stroke import Pen, dashes_at_most
 
 FINE = 0.04
 """How far the painted edge may be from the true one, in device px."""
 MOST_LEVELS = 12
+MOST_EDGES = 40_000
+"""Edges of a stroke that is painted as an area; the toolkit fills more of them too slowly."""
 
 
 def needs_area(node: Node) -> bool:
@@ -88,6 +91,7 @@ class AreaPaths:
             if any(node.pen.dash):
                 # where dashes end on a bend depends on how its length is measured: no coarser than the hit test does
                 tolerance = min(tolerance, TOLERANCE / (1.0 if steady else max(node.world.stretch, 1e-9)))
+            tolerance = affordable(line, tolerance, MOST_EDGES)
             area = StrokeArea(line, node.pen, node.manner, tolerance, node.even_odd)
             self._path = painter_path(area.outline())
             self._level, self._world = level, world

@@ -13,6 +13,7 @@ from chalcedon.hit import Hit, HitTester
 from chalcedon.hit.tester import tester_of
 from chalcedon.scene import Scene
 from chalcedon.scene.edits import Edit
+from chalcedon.view.guarded import Guarded
 from chalcedon.view.place import View
 from chalcedon.view.pointer import Pointer
 from chalcedon.view.tiles import Colors, Tiles
@@ -27,7 +28,7 @@ MANY = 20
 """Changed areas from which on the whole widget is painted anew."""
 
 
-class SceneView(QWidget):
+class SceneView(Guarded, QWidget):
     """Shows a scene and follows its edits. The wheel pans and, with Ctrl, zooms; the middle button drags the picture.
 
     Given a scene, it follows every edit by itself, in the next turn of the event loop. Given a hit tester it shows the

@@ -18,7 +18,7 @@ from chalcedon.geometry.contain import Region
 from chalcedon.geometry.curves import cubic_extrema, cubic_point, quadratic_extrema, quadratic_point, split_cubic
 from chalcedon.geometry.dash import MAX_DASHES, Dashes, Ruler
 from chalcedon.geometry.extent import stroke_bounds
-from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
+from chalcedon.geometry.flatten import affordable, count_pieces, distance_to_edges, edges, flatten
 from chalcedon.geometry.stroke import Pen, StrokeRegion
 
 number = st.floats(-50, 50).map(lambda v: round(v, 3))
@@ -351,3 +351,16 @@ def test_areas_of_round_figures():
     assert area(about.star(5, 10, 4, 0)) == pytest.approx(5 * 10 * 4 * math.sin(math.pi / 5))
     hole = Region(about.annulus(10, 30, 0, 360))
     assert not hole.contains(0, 0) and hole.contains(20, 0) and not hole.contains(31, 0)
+
+
+def test_what_is_larger_than_any_page_is_flattened_more_coarsely():
+    """Thousands of curves of millions of px would fall into more edges than there is memory for."""
+    pen = PathBuilder()
+    pen.move(0, 0)
+    for i in range(400):
+        pen.cubic(1e8, i, 1e8, -i, 0, i)
+    path = pen.path()
+    tolerance = affordable(path, 0.004)
+    assert count_pieces(path, 0.004) == 800_000 and 50_000 < count_pieces(path, tolerance) <= 200_000
+    assert affordable(make.ellipse(500, 300), 0.004) == 0.004
+    assert StrokeRegion(path, Pen(10), 0.004).contains(0, 300)

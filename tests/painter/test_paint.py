@@ -7,12 +7,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image as Pixels
+from PySide6.QtGui import QImage
 from scipy.ndimage import gaussian_filter, shift
 
+from chalcedon.evaluate import DisplayList
+from chalcedon.geometry import Affine
 from chalcedon.hit import HitTester
 from chalcedon.painter import render_image
 from chalcedon.painter.blur import blurred
 from chalcedon.painter.export import headless
+from chalcedon.painter.job import FORMAT, PaintJob
 from chalcedon.painter.planes import pixels
 from chalcedon.scene import (
     Circle,
@@ -356,3 +360,25 @@ def test_a_subpath_without_length_shows_its_caps_and_is_hit_there(data, cap):
     assert (middle, corner) == (cap != "butt", cap == "square")
     tester = HitTester(Scene([dot.copy()]))
     assert (bool(tester.hit_test(19.5, 14.5)), bool(tester.hit_test(24.5, 19.5))) == (middle, corner)
+
+
+def test_a_group_whose_shadow_reaches_nothing_seen():
+    """What is outside of the picture has an empty sheet."""
+    inside = Rect(size=(4, 4), fill="#204060")
+    scene = Scene([Group(at=(-5000, 0), shadow=(0, 0, 30, "#000000"), children=[inside])], size=(20, 20))
+    display = DisplayList(scene)
+    image = QImage(20, 20, FORMAT)
+    PaintJob(display, display.order, image, Affine()).run()
+    assert not render_image(scene).isNull()
+
+
+def test_a_fault_while_painting_leaves_no_painter_at_work(monkeypatch):
+    """An image that is still painted can't be destroyed: the process would end."""
+    scene = Scene([Group(opacity=0.5, children=[Rect(size=(9, 9), shadow=(1, 1, 4, "#000000"))])], size=(20, 20))
+    display = DisplayList(scene)
+    monkeypatch.setattr("chalcedon.painter.parts.finish", lambda *a: 1 / 0)
+    for _ in range(20):
+        image = QImage(20, 20, FORMAT)
+        with pytest.raises(ZeroDivisionError):
+            PaintJob(display, display.order, image, Affine()).run()
+        del image

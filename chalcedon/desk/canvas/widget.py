@@ -14,7 +14,6 @@ from chalcedon.desk.canvas.select import SelectTool
 from chalcedon.desk.canvas.tool import Tool
 from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.canvas.yardstick import MeasureTool
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import theme
 from chalcedon.evaluate import Changes
@@ -28,7 +27,7 @@ def _colors() -> Colors:
     return Colors(theme().desk, theme().panel)
 
 
-class Canvas(Guarded, SceneView):
+class Canvas(SceneView):
     """Shows the session's scene. Follows its changes; asks the current tool what the pointer means."""
 
     tool_switched = Signal(str)

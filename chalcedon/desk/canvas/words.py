@@ -8,9 +8,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QPlainTextEdit
 
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.theme import font, theme
 from chalcedon.scene import Text
+from chalcedon.view.guarded import Guarded
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas

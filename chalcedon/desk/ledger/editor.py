@@ -9,7 +9,6 @@ from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.ledger.parts import exact, with_part
 from chalcedon.desk.plain import set_tip
@@ -21,6 +20,7 @@ from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Shape
 from chalcedon.scene.paints import Gradient, Paint, Picture
 from chalcedon.source.text import parse_paint, print_paint
+from chalcedon.view.guarded import Guarded
 
 if TYPE_CHECKING:
     from chalcedon.scene.declare import Declared

@@ -6,7 +6,6 @@ from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QAbstractScrollArea, QFrame
 
-from chalcedon.desk.guard import Guarded
 from chalcedon.desk.ledger import cells as lay
 from chalcedon.desk.ledger.acts import CellActs
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
@@ -24,6 +23,7 @@ from chalcedon.evaluate import Changes, Node
 from chalcedon.evaluate.descriptions import describe
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape
+from chalcedon.view.guarded import Guarded
 
 MANY_ROWS = 40
 """Changed rows beyond which the whole list is painted anew."""

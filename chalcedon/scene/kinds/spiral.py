@@ -41,9 +41,11 @@ class Spiral(Centred, Stroked):
     @staticmethod
     def outline(turns: float, inner: float, outer: float, facing: float) -> Outline:
         angle, grown = math.tau * turns, outer - inner
-        # the error of a cubic with these ends and tangents is h^4 / 384 of the fourth derivative: below 0.005 px
+        # the error of a cubic with these ends and tangents is h^4 / 384 of the fourth derivative: below 0.005 px, or of
+        # a very large one below two millionths of its radius
         fourth = max(inner, outer) + 4 * abs(grown) / max(abs(angle), 1e-9)
-        count = max(1, math.ceil(abs(angle) / min(0.5, (1.92 / max(fourth, 1e-9)) ** 0.25)))
+        h = max(0.16, min(0.5, (1.92 / max(fourth, 1e-9)) ** 0.25))
+        count = max(1, math.ceil(abs(angle) / h))
         spots = []
         for i in range(count + 1):
             way, r = math.radians(facing) + angle * i / count, inner + grown * i / count
