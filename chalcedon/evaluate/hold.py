@@ -98,7 +98,8 @@ def _solve(place: Callable[[Point], Point], target: Point) -> Point | None:
 
 
 def set_anchor(display: DisplayList, shape: Shape, anchor: Any) -> None:
-    """Another anchor; `at` is rewritten so that the shape stays where it is."""
+    """Another anchor; `at` is rewritten so that the shape stays where it is. Raises ValueProblem for what is none."""
+    anchor = shape.declared("anchor").read(anchor, shape.id)
     display.settle()
     start = Start(display.node(shape))
     fixed = (start.box[0], start.box[1])
@@ -108,7 +109,8 @@ def set_anchor(display: DisplayList, shape: Shape, anchor: Any) -> None:
 
 
 def set_pivot(display: DisplayList, shape: Shape, pivot: Any) -> None:
-    """Another pivot; `at` is rewritten so that the shape stays where it is."""
+    """Another pivot; `at` is rewritten so that the shape stays where it is. Raises ValueProblem for what is none."""
+    pivot = shape.declared("pivot").read(pivot, shape.id)
     display.settle()
     start = Start(display.node(shape))
     with display.scene.step(f"Change pivot of {shape.id}"):

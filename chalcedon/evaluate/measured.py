@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from chalcedon.evaluate.displaylist import DisplayList
+from chalcedon.evaluate.hold import set_anchor
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Scene, Shape
@@ -31,6 +32,12 @@ def bounds(shape: Shape) -> Box:
     if is_empty(box):
         raise ValueProblem(f"{shape.id} is empty, so it has no bounds.")
     return box
+
+
+def anchor_by(shape: Shape, anchor: Any) -> None:
+    """See Shape.put."""
+    assert shape.scene is not None
+    set_anchor(display_of(shape.scene), shape, anchor)
 
 
 def along(scene: Scene | DisplayList, shape: Shape | str) -> Along:

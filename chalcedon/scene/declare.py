@@ -58,7 +58,7 @@ class Property(Generic[T]):
         return self.kind.plain(value) if obj._formulas and self.name in obj._formulas else value
 
     def __set__(self, obj: Declared, value: T) -> None:
-        obj.assign(self.name, value)
+        obj.put(self.name, value)
 
     def read(self, raw: Any, owner: str) -> Any:
         """The stored form of `raw`; the ValueProblem names the owner and the property."""
@@ -119,6 +119,10 @@ class Declared:
     def assign(self, name: str, value: Any) -> None:
         """Checks and sets a property, as an edit when this belongs to a scene."""
         raise NotImplementedError
+
+    def put(self, name: str, value: Any) -> None:
+        """What `owner.name = value` does."""
+        self.assign(name, value)
 
     def store(self, name: str, value: Any) -> None:
         """Puts a checked value in place, without an edit. For edits and readers only."""

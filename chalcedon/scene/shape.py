@@ -158,6 +158,13 @@ class Shape(Facets, Declared):
             prop = self.declared(name)
             self.store(name, prop.read(value, self._id or self.kind))
 
+    def put(self, name: str, value: Any) -> None:
+        """Sets a property. Another anchor leaves a shape of a scene where it is on the page: `at` is rewritten."""
+        if name == "anchor" and self._scene is not None:
+            ask("anchor_by", self, value)
+        else:
+            self.assign(name, value)
+
     def give(self, given: Mapping[str, Any]) -> None:
         """Sets the properties that other descriptions (scene/given.py) come to: circle.give({"diameter": 80})."""
         self._give(given, ())

@@ -1,8 +1,10 @@
 """The library as a coder meets it: short constructors, asking shapes and scenes, copies, types."""
 
 import io
+import os
 import subprocess
 import sys
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -94,6 +96,20 @@ def test_shapes_know_their_place():
             act()
 
 
+def test_another_anchor_leaves_a_shape_where_it_is():
+    scene = c.Scene([c.Rect(10, 20, 30, 40, id="box", steps=[c.Step("rotate", 20)])])
+    box = scene["box"]
+    before = box.bounds()
+    box.anchor = "center"
+    assert box.at == (25, 40) and box.bounds() == pytest.approx(before, abs=0.01)
+    assert scene.undo_name == "Change anchor of box" and scene.undo() and box.at == (10, 20)
+    with pytest.raises(c.ChalcedonError, match="anchor"):
+        box.anchor = "middling"
+    loose = c.Rect(10, 20, 30, 40)
+    loose.anchor = "center"
+    assert loose.at == (10, 20), "in no scene it has no place yet"
+
+
 def test_a_copy_can_be_added_at_once_and_names_its_own():
     window = c.Group(c.Rect(id="pane"), c.Text("x", id="name", inside="pane"), id="window", clip="pane")
     window.children[1].opacity = Formula("pane.opacity + other.opacity", 1)
@@ -149,7 +165,8 @@ moon.radius = "wide"
 def test_the_types_are_seen_by_a_strict_checker(tmp_path):
     (tmp_path / "program.py").write_text(PROGRAM)
     run = [sys.executable, "-m", "mypy", "--strict", "--no-incremental", "--config-file=", "program.py"]
-    out = subprocess.run(run, cwd=tmp_path, capture_output=True, text=True).stdout
+    there = {**os.environ, "PYTHONPATH": str(Path(__file__).resolve().parents[2])}  # as if it were installed
+    out = subprocess.run(run, cwd=tmp_path, capture_output=True, text=True, env=there).stdout
     shown = [line.split('"')[1] for line in out.splitlines() if "Revealed type" in line]
     assert [s.replace("builtins.", "") for s in shown[:4]] == [
         "float", "tuple[float, float]", "float", "tuple[float, float, float, float]",
