@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from functools import singledispatch
 from typing import NamedTuple
 
 from chalcedon.problems import ValueProblem
@@ -10,7 +12,7 @@ from chalcedon.scene.color import names as color_names
 from chalcedon.scene.paints import Paint
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
-from chalcedon.scene.values import Anchor, Choice, Flag
+from chalcedon.scene.values import Anchor, Choice, Flag, Value
 from chalcedon.source.line import LineParser
 
 COMMON = ("fill", "stroke", "rotate", "scale")
@@ -52,13 +54,29 @@ def hint_at(text: str, cursor: int) -> Hint:
         return Hint("", "fill, stroke, rotate, ... or Enter to add it", _matching(partial, names), start)
     kind = slot.prop.kind if slot.prop is not None else None
     title = f"{slot.prop.word if slot.prop else slot.name}" + (f" {slot.component}" if slot.component else "")
-    if isinstance(kind, Choice | Anchor):
-        return Hint(title, slot.help, _matching(partial, kind.words), start)
-    if isinstance(kind, Flag):
-        return Hint(title, slot.help, _matching(partial, ("yes", "no", *names)), start)
-    if isinstance(kind, Paint):
-        return Hint(title, slot.help, _matching(partial, ("none", *color_names())) if partial else ("none",), start)
-    return Hint(title, slot.help, _matching(partial, names) if partial else (), start)
+    return Hint(title, slot.help, _matching(partial, words_for(kind, partial, names)), start)
+
+
+@singledispatch
+def words_for(kind: Value | None, partial: str, names: list[str]) -> Sequence[str]:
+    """What may be written for a value: words of its own, or (once something is) what may come after it."""
+    return names if partial else ()
+
+
+@words_for.register(Choice)
+@words_for.register(Anchor)
+def _(kind: Choice | Anchor, partial: str, names: list[str]) -> Sequence[str]:
+    return kind.words
+
+
+@words_for.register
+def _(kind: Flag, partial: str, names: list[str]) -> Sequence[str]:
+    return ("yes", "no", *names)
+
+
+@words_for.register
+def _(kind: Paint, partial: str, names: list[str]) -> Sequence[str]:
+    return ("none", *color_names()) if partial else ("none",)
 
 
 def _conversion(parser: LineParser) -> str:
@@ -76,7 +94,7 @@ def _conversion(parser: LineParser) -> str:
     return "  ".join(words)
 
 
-def _matching(partial: str, words: tuple[str, ...] | list[str]) -> tuple[str, ...]:
+def _matching(partial: str, words: Sequence[str]) -> tuple[str, ...]:
     low = partial.lower()
     found = [w for w in dict.fromkeys(words) if w.startswith(low)]
     found += [w for w in dict.fromkeys(words) if low and low in w and w not in found]

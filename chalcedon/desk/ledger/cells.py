@@ -10,14 +10,14 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetricsF
 
 from chalcedon.desk.ledger.parts import Path, part, show
+from chalcedon.desk.ledger.valuecells import GAP, put_value
 from chalcedon.desk.theme import font
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import parse_path
-from chalcedon.scene import Gradient, Group, Picture, Scene, Shape
+from chalcedon.scene import Group, Scene, Shape
 from chalcedon.scene.declare import Declared, Property
-from chalcedon.scene.paints import Paint, ShadowValue, palette_name
 from chalcedon.scene.shapes import Unknown
-from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple
+from chalcedon.scene.values import Number, Tuple
 
 ROW = 28
 LINE = 20
@@ -26,7 +26,6 @@ END = 19
 """Height of the two lines that name the ends."""
 HEAD = ROW + 4
 INDENT = 9
-GAP = 7.0
 WORD_GAP = 4.0
 PAD = 2.0
 """Px around the text of a value."""
@@ -182,41 +181,10 @@ class Flow:
 
     def _value(self, owner: Declared, prop: Property[Any]) -> None:
         stated = owner.stated(prop.name)
-        kind = prop.kind
-        more: dict[str, Any] = {"owner": owner, "name": prop.name}
         if isinstance(stated, Formula):
-            self.put("number", show(stated), value=stated, **more)
-        elif isinstance(kind, Paint):
-            self.put("paint", prop.name, 18, gap=4, value=stated, **more)
-            self.put("text", paint_words(stated), value=stated, **more)
-        elif isinstance(kind, Flag):
-            self.put("flag", "yes" if stated else "no", value=stated, **more)
-        elif isinstance(kind, Choice):
-            self.put("choice", stated, value=stated, **more)
-        elif isinstance(kind, Anchor):
-            text = stated.replace("-", " ") if isinstance(stated, str) else ", ".join(show(v) for v in stated)
-            self.put("choice", text, value=stated, **more)
-        elif isinstance(kind, ShadowValue):
-            self._shadow(owner, prop, stated)
-        elif isinstance(kind, Ref):
-            self.put("text", stated or "none", value=stated, **more)
-        elif isinstance(kind, TextValue):
-            stated = stated.replace("\n", " ⏎ ")
-            if stated.startswith("data:"):
-                stated = f"embedded, {len(stated) * 3 // 4096} KB"
-            self.put("text", stated[:200] or "–", value=owner.stated(prop.name), **more)
-            if prop.name == "content" and self.wrap:
-                self.put("more", "write on the canvas", value="write", **more)
-            if prop.name == "source" and self.wrap:
-                self.put("more", "choose…", value="file", **more)
-            if kind.remark(owner.stated(prop.name)) and self.wrap:
-                self.put("remark", kind.remark(owner.stated(prop.name)), **more)
-        elif isinstance(kind, Number):
-            self.number(owner, prop, ())
-        elif isinstance(kind, Tuple):
-            self._tuple(owner, prop, kind, stated)
-        elif isinstance(kind, Many) and isinstance(kind.of, Number):
-            self._numbers(owner, prop, stated, isinstance(kind, Corners))
+            self.put("number", show(stated), value=stated, owner=owner, name=prop.name)
+        else:
+            put_value(prop.kind, self, owner, prop, stated)
 
     def number(self, owner: Declared, prop: Property[Any], path: Path, gap: float = GAP) -> Cell | None:
         value = part(owner.stated(prop.name), path)
@@ -225,37 +193,6 @@ class Flow:
             self.put("word", "(not running)", gap=gap or 2)
             return cell
         return self.put("number", show(value), gap=gap, owner=owner, name=prop.name, path=path, value=value)
-
-    def _tuple(self, owner: Declared, prop: Property[Any], kind: Tuple, stated: tuple[Any, ...]) -> None:
-        between = "×" if kind.labels == ("width", "height") else ","
-        for i in range(len(stated)):
-            last = i == len(stated) - 1
-            self.number(owner, prop, (i,), gap=GAP if last else 0)
-            if not last:
-                self.put("word", between, gap=2 if between == "×" else 1)
-
-    def _shadow(self, owner: Declared, prop: Property[Any], stated: Any) -> None:
-        more: dict[str, Any] = {"owner": owner, "name": prop.name}
-        if stated is None:
-            self.put("more", "none", value="shadow", **more)
-            return
-        for i in range(3):
-            if i == 2:
-                self.word("blur")
-            self.number(owner, prop, (i,), gap=3)
-        self.put("paint", "shadow", 18, gap=4, path=(3,), value=stated.color, **more)
-        self.put("more", "take away", value="shadow", **more)
-
-    def _numbers(self, owner: Declared, prop: Property[Any], stated: tuple[Any, ...], corners: bool) -> None:
-        for i in range(len(stated)):
-            self.number(owner, prop, (i,), gap=3)
-        more: dict[str, Any] = {"owner": owner, "name": prop.name, "gap": GAP}
-        if corners:
-            self.put("more", "one each" if len(stated) == 1 else "one for all", value="corners", **more)
-        elif stated:
-            self.put("more", "no dash", value="clear", **more)
-        else:
-            self.put("more", "none", value="dash", **more)
 
 
 def summary(metrics: Metrics, shape: Shape, x: float, right: float, kind: bool = True) -> list[Cell]:
@@ -333,12 +270,3 @@ def scene_cells(metrics: Metrics, scene: Scene, x: float, right: float) -> list[
     count = len(scene)
     flow.word(f"{count} shape{'s' if count != 1 else ''}")
     return flow.cells
-
-
-def paint_words(paint: Any) -> str:
-    """A paint in a few words."""
-    if isinstance(paint, Gradient):
-        return f"{paint.kind}, {len(paint.stops)} stop{'s' if len(paint.stops) != 1 else ''}"
-    if isinstance(paint, Picture):
-        return "image"
-    return palette_name(paint) or paint or "none"

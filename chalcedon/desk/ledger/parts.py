@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from chalcedon.formula import Formula, plus
-from chalcedon.scene import Step
+from chalcedon.scene import Gradient, Picture, Step
+from chalcedon.scene.paints import palette_name
 from chalcedon.scene.values import LIMIT
 
 Path = tuple[int, ...]
@@ -60,3 +61,12 @@ def show(value: Any) -> str:
 def exact(value: Any) -> str:
     """A number as the editor shows it: every digit it has."""
     return value.text if isinstance(value, Formula) else repr(value)
+
+
+def paint_words(paint: Any) -> str:
+    """A paint in a few words."""
+    if isinstance(paint, Gradient):
+        return f"{paint.kind}, {len(paint.stops)} stop{'s' if len(paint.stops) != 1 else ''}"
+    if isinstance(paint, Picture):
+        return "image"
+    return palette_name(paint) or paint or "none"

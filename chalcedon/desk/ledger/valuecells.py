@@ -1,0 +1,117 @@
+"""The cells of a value, one entry for each kind of value. One without an entry has no cells, or lines of its own."""
+
+from __future__ import annotations
+
+from functools import singledispatch
+from typing import TYPE_CHECKING, Any
+
+from chalcedon.desk.ledger.parts import paint_words, show
+from chalcedon.scene.declare import Declared, Property
+from chalcedon.scene.paints import Paint, ShadowValue
+from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple, Value
+
+if TYPE_CHECKING:
+    from chalcedon.desk.ledger.cells import Flow
+
+GAP = 7.0
+"""From the last cell of a value to what comes next."""
+
+
+@singledispatch
+def put_value(kind: Value, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    """Puts the cells of a stated value (not a formula) into a flow."""
+
+
+@put_value.register(Paint)
+def _(kind: Paint, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    flow.put("paint", prop.name, 18, gap=4, owner=owner, name=prop.name, value=stated)
+    flow.put("text", paint_words(stated), owner=owner, name=prop.name, value=stated)
+
+
+@put_value.register(Flag)
+def _(kind: Flag, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    flow.put("flag", "yes" if stated else "no", owner=owner, name=prop.name, value=stated)
+
+
+@put_value.register(Choice)
+def _(kind: Choice, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    flow.put("choice", stated, owner=owner, name=prop.name, value=stated)
+
+
+@put_value.register(Anchor)
+def _(kind: Anchor, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    text = stated.replace("-", " ") if isinstance(stated, str) else ", ".join(show(v) for v in stated)
+    flow.put("choice", text, owner=owner, name=prop.name, value=stated)
+
+
+@put_value.register(Ref)
+def _(kind: Ref, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    flow.put("text", stated or "none", owner=owner, name=prop.name, value=stated)
+
+
+@put_value.register(TextValue)
+def _(kind: TextValue, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    more: dict[str, Any] = {"owner": owner, "name": prop.name}
+    shown = stated.replace("\n", " ⏎ ")
+    if shown.startswith("data:"):
+        shown = f"embedded, {len(shown) * 3 // 4096} KB"
+    flow.put("text", shown[:200] or "–", value=stated, **more)
+    if not flow.wrap:
+        return
+    if prop.name == "content":
+        flow.put("more", "write on the canvas", value="write", **more)
+    if prop.name == "source":
+        flow.put("more", "choose…", value="file", **more)
+    if kind.remark(stated):
+        flow.put("remark", kind.remark(stated), **more)
+
+
+@put_value.register(Number)
+def _(kind: Number, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    flow.number(owner, prop, ())
+
+
+@put_value.register(Tuple)
+def _(kind: Tuple, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    between = "×" if kind.labels == ("width", "height") else ","
+    for i in range(len(stated)):
+        last = i == len(stated) - 1
+        flow.number(owner, prop, (i,), gap=GAP if last else 0)
+        if not last:
+            flow.put("word", between, gap=2 if between == "×" else 1)
+
+
+@put_value.register(ShadowValue)
+def _(kind: ShadowValue, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    more: dict[str, Any] = {"owner": owner, "name": prop.name}
+    if stated is None:
+        flow.put("more", "none", value="shadow", **more)
+        return
+    for i in range(3):
+        if i == 2:
+            flow.word("blur")
+        flow.number(owner, prop, (i,), gap=3)
+    flow.put("paint", "shadow", 18, gap=4, path=(3,), value=stated.color, **more)
+    flow.put("more", "take away", value="shadow", **more)
+
+
+@put_value.register(Many)
+def _(kind: Many, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    if isinstance(kind.of, Number):  # lists of anything else have lines of their own
+        _numbers(flow, owner, prop, stated)
+        if stated:
+            flow.put("more", "no dash", value="clear", owner=owner, name=prop.name, gap=GAP)
+        else:
+            flow.put("more", "none", value="dash", owner=owner, name=prop.name, gap=GAP)
+
+
+@put_value.register(Corners)
+def _(kind: Corners, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+    _numbers(flow, owner, prop, stated)
+    text = "one each" if len(stated) == 1 else "one for all"
+    flow.put("more", text, value="corners", owner=owner, name=prop.name, gap=GAP)
+
+
+def _numbers(flow: Flow, owner: Declared, prop: Property[Any], stated: tuple[Any, ...]) -> None:
+    for i in range(len(stated)):
+        flow.number(owner, prop, (i,), gap=3)
