@@ -16,6 +16,7 @@ def _folder() -> Path:
 
 
 def demo_names() -> list[str]:
+    """The names of the demos that ship."""
     return sorted(p.stem for p in _folder().glob("*.chal"))
 
 
@@ -27,4 +28,5 @@ def demo_path(name: str) -> Path:
 
 
 def demo_scene(name: str) -> Scene:
+    """A demo as a scene that is in no file. Raises ChalcedonError for a name that there isn't."""
     return open_scene(demo_path(name)).scene

@@ -184,6 +184,7 @@ def put_in_place(scene: Scene, old: Shape, new: Shape) -> None:
 
 
 def remove(display: DisplayList, shapes: Sequence[Shape], verb: str = "Delete") -> None:
+    """Takes shapes out of the scene, as one step."""
     todo = outermost(shapes)
     with display.scene.step(f"{verb} {names_of(todo)}"):
         for shape in reversed(todo):

@@ -34,6 +34,8 @@ GRAVE = frozenset(("malformed", "no such shape", "no such colour", "no image"))
 
 @dataclass(frozen=True, slots=True)
 class Repair:
+    """Something that would mend what a remark speaks of: a word for it, and what does it, as one undo step."""
+
     words: str
     act: Callable[[DisplayList], object]
 

@@ -37,6 +37,7 @@ class Changes:
         return bool(self.boxes or self.nodes or self.groups or self.order or self.layers or self.page)
 
     def add(self, more: Changes) -> None:
+        """Takes in what a later evaluation changed."""
         self.boxes += more.boxes
         self.nodes += more.nodes
         self.groups += more.groups
@@ -115,6 +116,7 @@ class DisplayList:
         return () if node is None else (node,)
 
     def find(self, shape: Shape) -> Node | None:
+        """The node of a shape, the first of a copied one; None for a shape that isn't in the scene."""
         return self._by_shape.get(id(shape))
 
     def _near(self, shape: Shape, copy: Copy) -> Node | None:

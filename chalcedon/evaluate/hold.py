@@ -45,6 +45,7 @@ class Start:
         return self.from_scene.map(x, y) if self.from_scene is not None else None
 
     def scene_of(self, raw: Point) -> Point:
+        """Raw space to scene px."""
         return self.parent.map(*self.to_parent.map(*raw))
 
     def settle(self, change: Change) -> dict[str, Any]:

@@ -31,6 +31,7 @@ class Links:
             self._freed.append(node)
 
     def forget(self, node: Node) -> None:
+        """To be called with every node that goes."""
         self._linked.pop(id(node), None)
         self._freed = [n for n in self._freed if n is not node]
 

@@ -164,6 +164,7 @@ class Node:
         )
 
     def evaluate_place(self) -> None:
+        """The map from local space to the parent's: `at`, pivot and steps. The own box must be up to date."""
         values = self.values
         at = values.get("at", _NO_SHIFT) if self.host is None else self._middle_of_host()
         steps = values.get("steps")
@@ -187,6 +188,7 @@ class Node:
         return x - (self.box[0] + self.box[2]) / 2, y - (self.box[1] + self.box[3]) / 2
 
     def evaluate_paint(self, palette: Mapping[str, str] = MappingProxyType({})) -> None:
+        """Fill, stroke, pen and effects, with the colours of a palette."""
         values = self.values
         get = values.get
         self.opacity = get("opacity", 1.0)
@@ -221,6 +223,7 @@ class Node:
         self.special = self.kind.image or self.blend != "normal" or self.shadow is not None or self.cuts
 
     def evaluate_state(self) -> None:
+        """Whether it is visible, locked, and where it is hit; the parent's must be up to date."""
         parent, values = self.parent, self.values
         if self.usual_state and (parent is None or parent.usual_state) and values.keys().isdisjoint(_STATE):
             return
@@ -320,6 +323,7 @@ class Node:
 
     @property
     def even_odd(self) -> bool:
+        """Whether its inside is by the even-odd rule; else it is by nonzero."""
         return self.values.get("fill_rule") == "evenodd"
 
     @property

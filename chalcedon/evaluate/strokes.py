@@ -29,6 +29,7 @@ class Manner(NamedTuple):
 
     @property
     def headed(self) -> bool:
+        """Whether it has a head at either end."""
         return self.head > 0.0 and (self.start != "none" or self.end != "none")
 
 
@@ -77,6 +78,7 @@ class StrokeArea:
             self.contains = self.band.contains  # type: ignore[method-assign]
 
     def contains(self, x: float, y: float) -> bool:
+        """Whether a point is in it; of a steady stroke in scene px, else in local px."""
         if self._heads is not None and self._heads.contains(x, y):
             return True
         if not self.band.contains(x, y):

@@ -36,6 +36,7 @@ Hint = Callable[[str, Iterable[str]], str]
 
 
 def check_shape(display: DisplayList, shape: Shape, hint: Hint = nearest) -> Iterator[Remark]:
+    """What there is to say about the values of one shape."""
     for name in shape._values:
         prop = shape.properties[name]
         text = prop.kind.remark(shape.stated(name))

@@ -23,6 +23,7 @@ from chalcedon.scene import Scene
 
 
 def recovery_folder() -> Path:
+    """Where unsaved work is kept between runs."""
     return Path(platformdirs.user_state_dir("chalcedon")) / "recovery"
 
 
@@ -38,9 +39,11 @@ class Entry:
 
     @property
     def scene_file(self) -> Path:
+        """The scene as it was."""
         return self.folder / "scene.chal"
 
     def remove(self) -> None:
+        """Throws it away."""
         shutil.rmtree(self.folder, ignore_errors=True)
 
 

@@ -51,6 +51,7 @@ def stamp_of(path: Path) -> Stamp | None:
 
 
 def digest_of(data: bytes) -> bytes:
+    """A digest of 16 bytes: equal contents have equal ones."""
     return hashlib.blake2b(data, digest_size=16).digest()
 
 

@@ -110,6 +110,7 @@ class Recorder:
         scene.history.listeners.append(self._hear)
 
     def close(self) -> None:
+        """Follows the scene no longer."""
         self._scene.observers.remove(self._note)
         self._scene.history.listeners.remove(self._hear)
 

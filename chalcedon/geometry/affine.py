@@ -20,10 +20,12 @@ class Affine(NamedTuple):
 
     @staticmethod
     def translate(x: float, y: float) -> Affine:
+        """Moves by x, y."""
         return Affine(1.0, 0.0, 0.0, 1.0, x, y)
 
     @staticmethod
     def scale(x: float, y: float) -> Affine:
+        """Scales about 0, 0."""
         return Affine(x, 0.0, 0.0, y, 0.0, 0.0)
 
     @staticmethod
@@ -55,6 +57,7 @@ class Affine(NamedTuple):
         return Affine(a, b, c, d, e + x - a * x - c * y, f + y - b * x - d * y)
 
     def map(self, x: float, y: float) -> tuple[float, float]:
+        """The point that (x, y) becomes."""
         a, b, c, d, e, f = self
         return a * x + c * y + e, b * x + d * y + f
 
@@ -78,6 +81,7 @@ class Affine(NamedTuple):
 
     @property
     def determinant(self) -> float:
+        """How much areas grow; below 0 when the map mirrors."""
         return self.a * self.d - self.b * self.c
 
     def inverse(self) -> Affine | None:

@@ -28,6 +28,7 @@ class Spot(NamedTuple):
 
     @property
     def normal(self) -> tuple[float, float]:
+        """The tangent turned by a quarter, from the x axis toward the y axis."""
         return -self.tangent[1], self.tangent[0]
 
     @property

@@ -10,6 +10,7 @@ EMPTY: Box = (math.inf, math.inf, -math.inf, -math.inf)
 
 
 def is_empty(box: Box) -> bool:
+    """Whether a box holds no point."""
     return box[0] > box[2] or box[1] > box[3]
 
 
@@ -29,6 +30,7 @@ def union(boxes: Iterable[Box]) -> Box:
 
 
 def inflate(box: Box, by: float) -> Box:
+    """A box grown by `by` on every side."""
     return box[0] - by, box[1] - by, box[2] + by, box[3] + by
 
 
@@ -38,6 +40,7 @@ def overlap(a: Box, b: Box) -> bool:
 
 
 def holds(box: Box, x: float, y: float) -> bool:
+    """Whether a point is in a box, its edges included."""
     return box[0] <= x <= box[2] and box[1] <= y <= box[3]
 
 

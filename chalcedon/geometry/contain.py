@@ -74,6 +74,7 @@ class Region:
         return turns
 
     def contains(self, x: float, y: float) -> bool:
+        """Whether (x, y), local px, is inside."""
         turns = self.winding(x, y)
         return bool(turns & 1) if self.even_odd else turns != 0
 
@@ -87,6 +88,7 @@ class Cells:
         self.boxes = cells
 
     def contains(self, x: float, y: float) -> bool:
+        """Whether (x, y), local px, is in any cell."""
         return any(a <= x <= c and b <= y <= d for a, b, c, d in self.boxes)
 
 

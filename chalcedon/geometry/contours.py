@@ -50,6 +50,7 @@ class Contour:
         return len(self.segments) - 1 if self.closed and self.segments else None
 
     def leaving(self, knot: int) -> int | None:
+        """The number of the segment that leaves a knot; None at the end of an open contour."""
         return knot if knot < len(self.segments) else None
 
     def controls(self, knot: int) -> tuple[Point | None, Point | None]:
@@ -94,6 +95,7 @@ def contours_of(segments: Iterable[Segment]) -> list[Contour]:
 
 
 def segments_of(contours: Sequence[Contour]) -> list[Segment]:
+    """Contours as segments of path data, each from a move on."""
     return [s for c in contours for s in c.written()]
 
 

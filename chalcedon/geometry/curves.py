@@ -9,6 +9,7 @@ Cubic = tuple[float, float, float, float]
 
 
 def cubic_point(p0: float, p1: float, p2: float, p3: float, t: float) -> float:
+    """The coordinate at a parameter (Bernstein form)."""
     s = 1.0 - t
     return s * s * s * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t * t * t * p3
 
@@ -20,6 +21,7 @@ def cubic_slope(p: Cubic, t: float) -> float:
 
 
 def quadratic_point(p0: float, p1: float, p2: float, t: float) -> float:
+    """The coordinate at a parameter."""
     s = 1.0 - t
     return s * s * p0 + 2 * s * t * p1 + t * t * p2
 

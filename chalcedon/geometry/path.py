@@ -45,6 +45,7 @@ class Path:
         return hash((self.verbs, self.coords))
 
     def segments(self) -> Iterator[Segment]:
+        """Each verb with its numbers: M and L a point, Q two, C three, Z none."""
         at, coords = 0, self.coords
         for verb in self.verbs:
             count = COORDS[verb]
@@ -52,6 +53,7 @@ class Path:
             at += count
 
     def draw(self, pen: Pen) -> None:
+        """Draws itself with a pen."""
         calls: dict[str, Callable[..., None]] = {"M": pen.move, "L": pen.line, "Q": pen.quadratic, "C": pen.cubic}
         for verb, c in self.segments():
             if verb == "Z":
@@ -60,6 +62,7 @@ class Path:
                 calls[verb](*c)
 
     def mapped(self, m: Affine) -> Path:
+        """The outline under an affine map."""
         a, b, c, d, e, f = m
         src = self.coords
         out = [0.0] * len(src)
@@ -103,6 +106,7 @@ class PathBuilder:
         self._verbs.append("Z")
 
     def path(self) -> Path:
+        """What was drawn so far."""
         return Path("".join(self._verbs), tuple(self._coords))
 
 

@@ -35,6 +35,7 @@ class Segment(NamedTuple):
 
     @property
     def end(self) -> tuple[float, float]:
+        """The point where it ends; for a closing segment there is none."""
         return self.numbers[-2], self.numbers[-1]
 
 

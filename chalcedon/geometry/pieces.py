@@ -60,6 +60,7 @@ class Pieces:
     # building
 
     def add(self, part: Part) -> None:
+        """Adds the pieces of a part of a line."""
         v = self._with_true_ends(part)
         if len(v) == 1:
             self.dot(v[0])

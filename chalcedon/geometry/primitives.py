@@ -152,6 +152,7 @@ would swell on the way."""
 
 
 def polyline(points: Sequence[tuple[float, float]], closed: bool = False) -> Path:
+    """Straight lines through points, closed or not."""
     if not points:
         return Path("", ())
     flat = tuple(v for p in points for v in p)

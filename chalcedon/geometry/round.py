@@ -92,10 +92,12 @@ def annulus(inner: float, outer: float, start: float, sweep: float) -> Path:
 
 
 def regular_polygon(sides: int, radius: float, facing: float) -> Path:
+    """Corners at equal angles on a circle about 0, 0, the first in a direction in degrees."""
     return make.polyline([point_at(radius, radius, facing + 360.0 * i / sides) for i in range(sides)], True)
 
 
 def star(tips: int, outer: float, inner: float, facing: float) -> Path:
+    """Tips on one circle and notches on another, about 0, 0."""
     half = 180.0 / tips
     spots = [point_at(r, r, facing + half * i) for i, r in enumerate([outer, inner] * tips)]
     return make.polyline(spots, True)

@@ -37,6 +37,7 @@ class HitIndex:
         self._calm = PATIENCE
 
     def follow(self, changes: Changes) -> None:
+        """Takes in what an update of the display list changed."""
         if not (changes.nodes or changes.order):
             return
         self._building = None

@@ -81,6 +81,7 @@ def _opaque(node: Node, part: str) -> bool:
 
 
 def opaque(paint: Look | None) -> bool:
+    """Whether nothing shows through a paint."""
     if isinstance(paint, GradientLook):
         return all(color[3] == 255 for _, color in paint.stops)
     return paint is not None and not isinstance(paint, Picture) and paint[3] == 255

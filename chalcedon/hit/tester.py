@@ -31,6 +31,7 @@ class Hit:
 
     @property
     def id(self) -> str:
+        """The id of the shape."""
         return self.shape.id
 
     @property

@@ -41,6 +41,7 @@ class Sheet:
         self.painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
     def end(self) -> None:
+        """Ends painting on it; the image may be used from then on."""
         if self.painter.isActive():
             self.painter.end()
 
@@ -71,6 +72,7 @@ def keep_inside(sheet: QImage, mask: QImage) -> None:
 
 
 def keep_outside(sheet: QImage, mask: QImage) -> None:
+    """Takes from a picture what a mask of the same size covers."""
     painter = QPainter(sheet)
     painter.setCompositionMode(_M.CompositionMode_DestinationOut)
     painter.drawImage(0, 0, mask)

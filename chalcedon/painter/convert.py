@@ -52,6 +52,7 @@ def painter_path(path: Path, even_odd: bool = False) -> QPainterPath:
 
 
 def transform(m: Affine) -> QTransform:
+    """An affine map as the toolkit's."""
     return QTransform(m.a, m.b, m.c, m.d, m.e, m.f)
 
 
@@ -174,6 +175,7 @@ def _placed(look: Look | None) -> bool:
 
 
 def prepared(node: Node) -> Prepared:
+    """What the painter made for a node; made anew when the node looks different."""
     ready = node.scratch
     if ready is None or ready.outline_version != node.outline_version or ready.paint_version != node.paint_version:
         ready = node.scratch = Prepared(node)

@@ -12,4 +12,5 @@ HOME = "chalcedon.evaluate.measured"
 
 
 def ask(question: str, *args: Any) -> Any:
+    """The answer to a question, which is the name of a function there."""
     return getattr(importlib.import_module(HOME), question)(*args)

@@ -17,8 +17,16 @@ if TYPE_CHECKING:
 
 
 class Edit(Protocol):
-    def apply(self, scene: Scene) -> None: ...
-    def inverse(self) -> Edit: ...
+    """One change of a scene."""
+
+    def apply(self, scene: Scene) -> None:
+        """Does it. The scene must stand as it did when the edit was made."""
+        ...
+
+    def inverse(self) -> Edit:
+        """The edit that takes it back."""
+        ...
+
     @property
     def about(self) -> str:
         """The id, after the edit, of the shape that is changed; "" for the scene."""

@@ -34,6 +34,7 @@ def corners_of(n: Sequence[float]) -> tuple[float, float, float, float]:
 
 
 def not_negative(value: float, word: str) -> float:
+    """A number to four decimals. Raises ValueProblem below 0."""
     if value < 0:
         raise ValueProblem(f"a {word} below 0 can't be.", hint="Give 0 or more.")
     return tidy(value, 4)

@@ -63,4 +63,5 @@ def turned_to(angle: float, near: float) -> float:
 
 
 def rounded_point(q: Point, digits: int) -> Point:
+    """A point to so many decimals."""
     return tidy(q[0], digits), tidy(q[1], digits)

@@ -10,6 +10,8 @@ from chalcedon.scene.edits import Edit, SetValue
 
 @dataclass(slots=True)
 class UndoStep:
+    """What one undo takes back."""
+
     name: str
     edits: list[Edit] = field(default_factory=list)
     gesture: object = None
@@ -28,6 +30,7 @@ class History:
         for good, and when the gesture of the last step `ended`."""
 
     def tell(self, what: str, step: UndoStep) -> None:
+        """Tells the listeners."""
         for listener in self.listeners:
             listener(what, step)
 
@@ -60,6 +63,7 @@ class History:
         self._saved_lost = True
 
     def mark_saved(self) -> None:
+        """The scene as it is now is what a file holds."""
         self._saved = self.done[-1] if self.done else None
         self._saved_lost = False
         self.end_gesture()

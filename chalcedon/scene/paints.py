@@ -128,6 +128,8 @@ def evenly(kind: str, colors: Sequence[str], angle: float = 0.0) -> Gradient:
 
 
 class Paint(Value):
+    """A colour, a name of the palette, a gradient, an image, or none."""
+
     names: ClassVar[dict[str, Any]] = {}
 
     def read(self, raw: Any) -> Any:

@@ -50,9 +50,11 @@ class Role:
         return value
 
     def gauge(self, shape: Any, name: str, path: tuple[int, ...]) -> Gauge | None:
+        """What a number measures; None for what has no length on the canvas."""
         return None
 
     def handles(self, shape: Any, name: str) -> Iterator[Handle]:
+        """The places where the value is taken hold of."""
         return iter(())
 
     def drawn(self, radius: float, way: float) -> Any:

@@ -322,6 +322,7 @@ class Scene(Declared):
 
     @property
     def redo_name(self) -> str:
+        """What redo would do again; empty when there is nothing."""
         return self.history.undone[-1].name if self.history.undone else ""
 
     def undo(self) -> str:

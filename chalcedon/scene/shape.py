@@ -149,6 +149,7 @@ class Shape(Facets, Declared):
 
     @property
     def scene(self) -> Scene | None:
+        """The scene that it is in; None for none."""
         return self._scene
 
     def assign(self, name: str, value: Any) -> None:

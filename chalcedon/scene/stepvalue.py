@@ -13,6 +13,7 @@ _POINT = Tuple("x", "y")
 
 
 def numbers_of(op: str) -> Number:
+    """How many numbers a kind of step has, as a value."""
     unit = {"translate": "px", "rotate": "deg", "scale": "times", "skew": "deg", "matrix": ""}[op]
     return Number(unit=unit, step=0.05 if op in ("scale", "matrix") else 1.0)
 
@@ -107,6 +108,7 @@ class StepValue(Value):
 
 
 def steps_value() -> Many:
+    """The kind of value of a list of steps."""
     value = Many(StepValue(), 0, 1000, "steps")
     value.direct = False
     return value

@@ -57,17 +57,21 @@ class Value:
         return Formula(text, value)
 
     def check(self, raw: Any) -> Any:
+        """The stored form of what is no formula. Raises ValueProblem with a sentence."""
         raise NotImplementedError
 
     def write(self, value: Any) -> Any:
+        """The JSON of a stored value."""
         if isinstance(value, Formula):
             return {"formula": value.text, "last": self.write(value.last)}
         return value
 
     def plain(self, value: Any) -> Any:
+        """A stored value with every formula replaced by its last value."""
         return value.last if isinstance(value, Formula) else value
 
     def schema(self) -> dict[str, Any]:
+        """A JSON schema of what is read."""
         raise NotImplementedError
 
     def describe(self) -> str:
@@ -95,6 +99,8 @@ def or_formula(schema: dict[str, Any]) -> dict[str, Any]:
 
 
 class Number(Value):
+    """A number between limits, `unit` px, deg or none; `whole` ones only, if so asked."""
+
     def __init__(
         self, low: float = -LIMIT, high: float = LIMIT, unit: str = "px", step: float = 1.0, whole: bool = False
     ) -> None:
@@ -284,6 +290,8 @@ class Corners(Many):
 
 
 class Flag(Value):
+    """Yes or no."""
+
     def check(self, raw: Any) -> bool:
         if isinstance(raw, bool):
             return raw
@@ -297,6 +305,8 @@ class Flag(Value):
 
 
 class Choice(Value):
+    """One of some words."""
+
     def __init__(self, *words: str) -> None:
         self.words = words
 
@@ -318,6 +328,8 @@ class Choice(Value):
 
 
 class TextValue(Value):
+    """Any text."""
+
     def check(self, raw: Any) -> str:
         if not isinstance(raw, str):
             raise ValueProblem(f"{shorten(raw)} is not text.")

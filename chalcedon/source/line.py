@@ -34,6 +34,8 @@ _TOKEN = re.compile(
 
 
 class Token(NamedTuple):
+    """A word, number or other piece of a line, from `start` to before `end`."""
+
     kind: str
     text: str
     start: int
@@ -103,6 +105,7 @@ class LineParser:
         return converted(self.shape_class.kind, self.shape_class.words, self.given, self.values)
 
     def feed(self, token: Token) -> None:
+        """Takes in the next token. Raises ValueProblem when it can't stand there."""
         if self.shape_class is None:
             self._start(token)
         elif self._name == "id":

@@ -39,6 +39,7 @@ class Face:
         self._points: dict[int, np.ndarray] = {}
 
     def has(self, char: str) -> bool:
+        """Whether the font has a glyph for a character."""
         return bool(self.font.get_nominal_glyph(ord(char)))
 
     def outline(self, glyph: int) -> Path:

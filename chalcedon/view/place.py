@@ -23,19 +23,24 @@ class View:
 
     @property
     def matrix(self) -> Affine:
+        """The map from scene px to widget px."""
         return Affine(self.zoom, 0.0, 0.0, self.zoom, self.x, self.y)
 
     def to_widget(self, x: float, y: float) -> tuple[float, float]:
+        """Scene px to widget px."""
         return x * self.zoom + self.x, y * self.zoom + self.y
 
     def to_scene(self, x: float, y: float) -> tuple[float, float]:
+        """Widget px to scene px."""
         return (x - self.x) / self.zoom, (y - self.y) / self.zoom
 
     def place(self, x: float, y: float) -> None:
+        """Puts scene 0, 0 at a widget px, rounded to whole device px."""
         self.x = round(x * self.ratio) / self.ratio
         self.y = round(y * self.ratio) / self.ratio
 
     def pan(self, dx: float, dy: float) -> None:
+        """Moves the picture by widget px."""
         self.place(self.x + dx, self.y + dy)
 
     def zoom_about(self, zoom: float, x: float, y: float) -> None:

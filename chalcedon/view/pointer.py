@@ -24,6 +24,7 @@ class Pointer:
 
     @classmethod
     def of(cls, event: QMouseEvent, view: View) -> Pointer:
+        """What a mouse event says, in a view."""
         at, mods = event.position(), event.modifiers()
         held = Qt.KeyboardModifier
         return cls(

@@ -155,6 +155,7 @@ class SceneView(Guarded, QWidget):
         self._view_moved()
 
     def pan(self, dx: float, dy: float) -> None:
+        """Moves the picture by widget px."""
         self.view.pan(dx, dy)
         self._view_moved()
 

@@ -70,6 +70,7 @@ class Tiles:
     # what changed
 
     def close(self) -> None:
+        """Gives up all tiles and the jobs that paint them."""
         for tile in self.tiles.values():
             tile.drop_job()
         self.tiles.clear()

@@ -131,6 +131,7 @@ class Rect(Painted):
 
 
 def baked_size(shape: Facets, m: Affine) -> Point:
+    """The size that a shape with one has after a map that keeps the axes. Raises ValueProblem for any other map."""
     if not is_straight(m):
         raise ValueProblem(f"a turned {shape.kind} has no size of its own.", hint="Make it a path first, then bake.")
     x, y = m.map(*shape.size)  # type: ignore[attr-defined]
