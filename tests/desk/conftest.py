@@ -1,11 +1,12 @@
 """A real window on a real scene, driven by events."""
 
 import pytest
-from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from chalcedon.desk import app
 from chalcedon.desk.app import open_window, settings
 from chalcedon.scene import Circle, Group, Line, Polyline, Rect, Scene
 
@@ -117,6 +118,13 @@ class Driver:
         self.w.newline.list.hide()
         QTest.keyClick(entry, Qt.Key.Key_Return)
 
+    def close_others(self):
+        """Closes the windows beside this one, unasked."""
+        for window in list(app._others):
+            window._sure = True
+            window.close()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
     @property
     def said(self):
         return self.w.messages.label.text() if self.w.messages.isVisible() else ""
@@ -135,4 +143,6 @@ def desk(qtbot, qapp):
     window.canvas._fitted = True
     window.canvas.view.zoom = 1.0
     window.canvas.view.place(40, 40)
-    yield Driver(window)
+    driver = Driver(window)
+    yield driver
+    driver.close_others()

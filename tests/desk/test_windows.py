@@ -1,7 +1,6 @@
 """Two windows on one scene."""
 
 import pytest
-from PySide6.QtCore import QCoreApplication, QEvent
 from PySide6.QtWidgets import QPushButton
 
 from chalcedon.desk import app
@@ -12,15 +11,12 @@ from chalcedon.scene import Circle, Scene
 @pytest.fixture
 def other(desk, qtbot):
     desk.w.run_command("view.window")
-    (window,) = app._others
+    window = app._others[-1]
     qtbot.waitExposed(window)
     window.canvas.repaint()
     yield window
-    if window in app._others:
-        window._sure = True
-        window.close()
-    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
-    assert not app._others
+    desk.close_others()
+    assert not app._others, "nobody holds a window that is closed"
 
 
 def test_what_is_done_in_one_shows_in_both_and_each_has_its_own_view(desk, other):
