@@ -128,14 +128,14 @@ class Strip(Guarded, QWidget):
         """Shows what fits, the kinds first; what doesn't is in the menu of the button with the dots."""
         margins = self._row.contentsMargins()
         gap = self._row.spacing()
-        room = self.width() - margins.left() - margins.right() - 40
+        room = self.width() - margins.left() - margins.right() - 20
 
         def takes(*parts: QWidget) -> int:
             return sum(p.sizeHint().width() + gap for p in parts)
 
         room -= takes(self.buttons[""], self.fill, self.stroke, self.zoom, self.fit) + 24
         kinds = [self.buttons[k] for k in MADE]
-        rest = [self.measure, self.next]  # the words can be done without
+        rest = [self.measure, self.next, self.into]  # the words can be done without
         whole = takes(*kinds, self.measure) <= room
         if not whole:
             room -= takes(self.more)
@@ -145,7 +145,7 @@ class Strip(Guarded, QWidget):
             if takes(*shown, part) <= room:
                 shown.append(part)
         for part in (*kinds, *rest):
-            part.setVisible(part in shown)
+            part.setVisible(part in shown and (part is not self.into or bool(self.into.text())))
         self.more.setVisible(not whole)
 
     def _fill_more(self) -> None:
@@ -208,11 +208,14 @@ class Strip(Guarded, QWidget):
     def _zoomed(self) -> None:
         zoom = self.canvas.view.zoom * 100
         self.zoom.setText(f"{zoom:.0f} %" if zoom >= 10 else f"{zoom:.1f} %")
+        self._fit()
 
     def _tell_into(self) -> None:
         group = self.canvas.target_group()
         text = f"goes into {group.id}" if group.id else ""
-        self.into.setText(text)
+        if text != self.into.text():
+            self.into.setText(text)
+            self._fit()
         set_tip(self.into, text)
 
     def paintEvent(self, event: QPaintEvent) -> None:
