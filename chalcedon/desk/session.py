@@ -68,9 +68,9 @@ class Session(QObject):
         self.ghost: tuple[Shape, str, int] | None = None
         """A shape to be drawn as it is after a step (`after`), or with a step and the next changed (`swap`)."""
         self.remarks: list[Remark] = []
+        """What the check-up says about the selected shapes."""
         self.hands: list[Callable[[], bool]] = []
         """Each takes back what the pressed pointer is changing in its part, and says whether that was anything."""
-        """What the check-up says about the selected shapes."""
         self._show_document(document or Document(Scene()))
 
     def _show_document(self, document: Document) -> None:

@@ -31,7 +31,7 @@ class Start:
         self.steps: tuple[Step, ...] = node.value("steps")
         self.anchor, self.pivot, self.at = node.value("anchor"), node.value("pivot"), node.value("at")
         self.values = dict(node.values)
-        self.box = _raw_box(node)
+        self.box = raw_box(node)
         self.shift = place_in(self.box, self.anchor)
         self.parent = node.parent.world if node.parent is not None else Affine()
         self.to_parent = (
@@ -79,7 +79,8 @@ def _pair(value: Any) -> tuple[Any, ...]:
     return value if isinstance(value, tuple) else (value,)
 
 
-def _raw_box(node: Node) -> tuple[float, float, float, float]:
+def raw_box(node: Node) -> tuple[float, float, float, float]:
+    """The box of a node's outline in raw space."""
     if node.group:
         return bounds_under(node, IDENTITY)  # the space of its children
     return OUTLINES[node.shape.kind][1](node.values) if node.shape.kind in OUTLINES else node.box

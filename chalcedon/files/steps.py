@@ -56,9 +56,10 @@ def _edit_of(raw: Any, scene: Scene) -> Edit:
         case {"set": str(about), "name": str(name), "old": old, "new": new}:
             owner = scene.owner(about)
             read = owner.declared(name).kind.read
-            if not same(owner.stated(name), read(old)):
+            before = read(old)
+            if not same(owner.stated(name), before):
                 raise ValueProblem(f"{shorten(name)} of {about or 'the scene'} isn't what it was.")
-            return SetValue(about, name, read(old), read(new))
+            return SetValue(about, name, before, read(new))
         case {"insert": data, "in": str(parent), "index": int(index)}:
             shape = _shape_of(data)
             if not 0 <= index <= len(scene.group(parent)._children) or any(s._id in scene for s in shape.walk()):

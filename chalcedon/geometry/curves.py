@@ -20,6 +20,11 @@ def cubic_slope(p: Cubic, t: float) -> float:
     return 3 * (s * s * (p[1] - p[0]) + 2 * s * t * (p[2] - p[1]) + t * t * (p[3] - p[2]))
 
 
+def cubic_bend(p: Cubic, t: float) -> float:
+    """The second derivative."""
+    return 6 * ((1.0 - t) * (p[0] - 2 * p[1] + p[2]) + t * (p[1] - 2 * p[2] + p[3]))
+
+
 def quadratic_point(p0: float, p1: float, p2: float, t: float) -> float:
     """The coordinate at a parameter."""
     s = 1.0 - t

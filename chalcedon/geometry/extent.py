@@ -14,7 +14,7 @@ from typing import NamedTuple
 
 from chalcedon.geometry.affine import Affine
 from chalcedon.geometry.boxes import EMPTY, Box
-from chalcedon.geometry.curves import Cubic, cubic_extrema, cubic_point, cubic_slope, raise_quadratic
+from chalcedon.geometry.curves import Cubic, cubic_bend, cubic_extrema, cubic_point, cubic_slope, raise_quadratic
 from chalcedon.geometry.flatten import Point, Vertex
 from chalcedon.geometry.path import Path, subpaths
 from chalcedon.geometry.pieces import Pen, Pieces
@@ -108,7 +108,7 @@ def _turning_points(part: _Piece, half: float) -> Iterator[float]:
 
     def excess(t: float) -> float:
         """Positive where the curve bends more tightly than the pen."""
-        dx, dy, ddx, ddy = cubic_slope(xs, t), cubic_slope(ys, t), _second(xs, t), _second(ys, t)
+        dx, dy, ddx, ddy = cubic_slope(xs, t), cubic_slope(ys, t), cubic_bend(xs, t), cubic_bend(ys, t)
         return abs(dx * ddy - dy * ddx) * half - math.hypot(dx, dy) ** 3
 
     # a bend may be passed in no time where the curve is slow: there it is looked at more closely
@@ -130,11 +130,6 @@ def _turning_points(part: _Piece, half: float) -> Iterator[float]:
             x = cubic_point(*xs, a)
             yield x - dy / size * half
             yield x + dy / size * half
-
-
-def _second(p: Cubic, t: float) -> float:
-    """The second derivative of a cubic."""
-    return 6 * ((1.0 - t) * (p[0] - 2 * p[1] + p[2]) + t * (p[1] - 2 * p[2] + p[3]))
 
 
 def _pieces(sub: Path) -> Iterator[_Piece]:

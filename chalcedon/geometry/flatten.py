@@ -88,6 +88,8 @@ def count_pieces(path: Path, tolerance: float) -> int:
 
 def affordable(path: Path, tolerance: float, most: int = MOST_EDGES) -> float:
     """The tolerance, or one so much coarser that `flatten` makes at most about so many edges of an outline."""
+    if len(path.verbs) * MAX_PIECES <= most:
+        return tolerance  # it can't have more, and most haven't nearly as many
     while count_pieces(path, tolerance) > most and len(path.verbs) < most:
         tolerance *= 4.0  # half as many
     return tolerance

@@ -12,9 +12,6 @@ from chalcedon.scene.grips import CENTRE, Change, Handle, Point
 from chalcedon.scene.roles import Gauge
 from chalcedon.scene.similar import similar_map
 
-if TYPE_CHECKING:
-    pass
-
 Values = dict[str, Any]
 
 

@@ -11,6 +11,7 @@ from PySide6.QtGui import QKeyEvent
 
 from chalcedon.desk.canvas.tool import GRAB, Tool
 from chalcedon.desk.canvas.typed import toward
+from chalcedon.scene.grips import held_direction, rounded_point
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 
@@ -120,6 +121,5 @@ def next_point(a: Point, b: Point, numbers: Sequence[float]) -> Point:
 
 def held_to(a: Point, b: Point) -> Point:
     """`b` turned about `a` to the nearest multiple of 15 degrees."""
-    length = math.hypot(b[0] - a[0], b[1] - a[1])
-    angle = math.radians(round(math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) / 15) * 15)
-    return tidy(a[0] + length * math.cos(angle), 2), tidy(a[1] + length * math.sin(angle), 2)
+    x, y = held_direction((b[0] - a[0], b[1] - a[1]), True)
+    return rounded_point((a[0] + x, a[1] + y), 2)

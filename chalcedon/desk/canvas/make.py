@@ -16,6 +16,7 @@ from chalcedon.desk.canvas.typed import end_of
 from chalcedon.desk.theme import theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Group, Shape
+from chalcedon.scene.grips import held_direction, rounded_point
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 
@@ -105,9 +106,7 @@ class MakeTool(Tool):
         made_by = KINDS[self.kind].made_by
         if made_by == "end":
             if p.shift:
-                length = math.hypot(dx, dy)
-                angle = math.radians(round(math.degrees(math.atan2(dy, dx)) / 15) * 15)
-                dx, dy = tidy(length * math.cos(angle), 2), tidy(length * math.sin(angle), 2)
+                dx, dy = rounded_point(held_direction((dx, dy), True), 2)
             return {"at": a, "to": (dx, dy)}, f"to {dx:g}, {dy:g}"
         if made_by == "centre":
             radius = tidy(math.hypot(dx, dy), self.canvas.view.digits)

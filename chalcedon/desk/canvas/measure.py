@@ -11,7 +11,8 @@ from dataclasses import dataclass, field
 from chalcedon.desk.ledger.parts import part
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.descriptions import describe
-from chalcedon.geometry import Affine, Box
+from chalcedon.evaluate.hold import raw_box
+from chalcedon.geometry import Affine
 from chalcedon.scene import Shape
 from chalcedon.scene.roles import Gauge
 from chalcedon.scene.steps import compose
@@ -47,13 +48,8 @@ def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
         return _width(node)
     if name == "steps":
         return _step(node, path, parent)
-    gauge = shape.gauge(name, path, _raw_box(node))
+    gauge = shape.gauge(name, path, raw_box(node))
     return None if gauge is None else _mapped(raw, gauge)
-
-
-def _raw_box(node: Node) -> Box:
-    (x0, y0, x1, y1), (dx, dy) = node.box, node.shift
-    return x0 - dx, y0 - dy, x1 - dx, y1 - dy
 
 
 def _mapped(m: Affine, gauge: Gauge) -> Measure:
