@@ -16,7 +16,7 @@ from chalcedon.desk.panel import dispose
 from chalcedon.desk.plain import Label, set_tip
 from chalcedon.desk.session import Session
 from chalcedon.desk.theme import font, theme
-from chalcedon.scene.shapes import KINDS, MADE
+from chalcedon.scene.shapes import KINDS, MADE, article
 from chalcedon.view.guarded import Guarded
 
 KEYS = {"": "V", **{kind: KINDS[kind].key for kind in MADE}}
@@ -224,12 +224,6 @@ class Strip(Guarded, QWidget):
         painter.setPen(theme().color("line"))
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
         painter.end()
-
-
-def article(kind: str) -> str:
-    """an ellipse, a regular polygon"""
-    word = kind.replace("_", " ")
-    return f"{'an' if word[0] in 'aeiou' else 'a'} {word}"
 
 
 def _rule() -> QFrame:

@@ -17,7 +17,6 @@ from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest
 from chalcedon.scene import Shape
-from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.grips import Change
 from chalcedon.scene.order import names_of, outermost
 
@@ -212,7 +211,6 @@ def copies_at_corners(display: DisplayList, shape: Shape, host: Shape) -> list[S
     with scene.step(f"Place a copy of {shape.id} at each corner of {host.id}"):
         for x, y in spots:
             twin = shape.copy()
-            fresh_ids(display.scene, twin)
             scene.add(twin, parent, parent.children.index(shape) + 1 + len(copies))
             copies.append(twin)
             move_by(display, [twin], x - here[0], y - here[1])

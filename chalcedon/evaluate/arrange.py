@@ -153,7 +153,6 @@ def duplicate(display: DisplayList, shapes: Sequence[Shape], dx: float, dy: floa
     with scene.step(f"Duplicate {names_of(todo)}"):
         for shape in todo:
             twin = shape.copy()
-            fresh_ids(display.scene, twin)
             parent = shape.parent
             assert parent is not None
             scene.add(twin, parent, parent._children.index(shape) + 1)

@@ -26,8 +26,7 @@ def display_of(scene: Scene) -> DisplayList:
 
 def bounds(shape: Shape) -> Box:
     """See Shape.bounds."""
-    if shape.scene is None:
-        raise ValueProblem(f"{shape.id or shape.kind} is in no scene.", hint="Add it first: scene.add(shape).")
+    assert shape.scene is not None
     box = display_of(shape.scene).node(shape).bounds()
     if is_empty(box):
         raise ValueProblem(f"{shape.id} is empty, so it has no bounds.")

@@ -21,7 +21,6 @@ from chalcedon.geometry.contours import Contour, contours_of, segments_of
 from chalcedon.geometry.pathdata import Segment, outline_of, print_path, without_arcs
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Line, Path, Polyline, Shape
-from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.grips import Change
 from chalcedon.scene.kinds.knots import DIGITS
 from chalcedon.scene.order import names_of
@@ -210,7 +209,6 @@ def split(display: DisplayList, shape: Shape, knot: Knot) -> list[Shape]:
         parent = shape.parent
         assert parent is not None
         twin = shape.copy()
-        fresh_ids(display.scene, twin)
         first = write(display, shape, [*all_[:c], parts[0]], name)
         scene.add(twin, parent, parent.children.index(first) + 1)
         display.settle()

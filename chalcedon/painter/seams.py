@@ -39,7 +39,7 @@ def mend_seams(canvas: Canvas, area: QRect, before: QImage, paint: Callable[[QIm
     for y in range(0, area.height(), TILE):
         for x in range(0, area.width(), TILE):
             part = partly[y : y + TILE, x : x + TILE]
-            if part.any() and np.count_nonzero(part) > CROSSING:
+            if np.count_nonzero(part) > CROSSING:
                 height, width = part.shape
                 fine = _finely(canvas.view, QRect(area.x() + x, area.y() + y, width, height), paint)
                 px[y : y + TILE, x : x + TILE][part] = pixels(fine)[part]

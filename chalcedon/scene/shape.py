@@ -197,6 +197,7 @@ class Shape(Facets, Declared):
     def bounds(self) -> tuple[float, float, float, float]:
         """Left, top, right and bottom of its outline on the page, in scene px, strokes left out. Raises ValueProblem
         for a shape in no scene, and for one without any outline."""
+        self._home()
         box: tuple[float, float, float, float] = ask("bounds", self)
         return box
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from chalcedon.desk.commands.command import Act, Command, one, some
-from chalcedon.scene.shapes import KINDS, MADE
+from chalcedon.scene.shapes import KINDS, MADE, article
 
 if TYPE_CHECKING:
     from chalcedon.desk.window import Window
@@ -61,8 +61,7 @@ def _another_window(w: Window) -> None:
 
 
 def _title(kind: str) -> str:
-    word = kind.replace("_", " ")
-    return KINDS[kind].title or f"Make {'an' if word[0] in 'aeiou' else 'a'} {word}"
+    return KINDS[kind].title or f"Make {article(kind)}"
 
 
 def _step(op: str) -> Act:
