@@ -10,6 +10,7 @@ from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import inflate, union
 from chalcedon.painter.compose import Sheet, device_area, keep_inside, keep_outside, lay_down
 from chalcedon.painter.convert import NO_BRUSH, NO_PEN, look_brush, make_pen, painter_path, prepared, transform
+from chalcedon.painter.heaps import fill_heap
 from chalcedon.painter.images import draw_picture
 from chalcedon.painter.shadow import Caster, casting_area, coarseness, with_shadow
 from chalcedon.scene.paints import Look, Picture
@@ -178,9 +179,13 @@ def _draw_stroke(canvas: Canvas, node: Node, matrix: QTransform) -> None:
     painter.setTransform(matrix)
     if ready.area is not None:
         scale = canvas.view.stretch * (1.0 if manner.steady else world.stretch)
+        paths = ready.area.of(node, scale)
+        if len(paths) > 1:
+            fill_heap(painter, canvas.image, paths, brush, matrix)
+            return
         painter.setPen(NO_PEN)
         painter.setBrush(brush)
-        painter.drawPath(ready.area.of(node, scale))
+        painter.drawPath(paths[0])
         return
     painter.setBrush(NO_BRUSH)
     painter.setPen(make_pen(brush, node.pen))

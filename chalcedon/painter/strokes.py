@@ -24,8 +24,8 @@ from chalcedon.geometry.stroke import Pen, dashes_at_most
 FINE = 0.04
 """How far the painted edge may be from the true one, in device px."""
 MOST_LEVELS = 12
-MOST_EDGES = 40_000
-"""Edges of a stroke that is painted as an area; the toolkit fills more of them too slowly."""
+MOST_EDGES = 20_000
+"""Edges of a stroke that is painted as an area; more of them take too long to be made and filled."""
 
 
 def needs_area(node: Node) -> bool:
@@ -67,23 +67,26 @@ def _odd(path: Path) -> bool:
 
 
 class AreaPaths:
-    """The area of one node's stroke as a path to be filled, as fine as it was needed last."""
+    """The area of one node's stroke as paths to be filled, as fine as it was needed last."""
 
-    __slots__ = ("_level", "_path", "_world")
+    __slots__ = ("_level", "_paths", "_world")
 
     def __init__(self) -> None:
         self._level = -1
         self._world: Affine | None = None
-        self._path = QPainterPath()
+        self._paths: list[QPainterPath] = []
 
-    def of(self, node: Node, scale: float) -> QPainterPath:
-        """`scale` is how many device px a px of the path takes. The path of a steady stroke is in scene px, any other
-        in local px."""
+    def of(self, node: Node, scale: float) -> list[QPainterPath]:
+        """One path, or the bunches of a heap (painter/heaps.py) to be filled as one area.
+
+        `scale` is how many device px a px of the paths takes. Those of a steady stroke are in scene px, any other in
+        local px."""
         steady = node.manner.steady
         level = max(0, min(MOST_LEVELS, math.ceil(math.log2(scale)) + 3)) if scale > 0.0 else 0
         world = node.world if steady else None
         if level != self._level or world != self._world:
             from chalcedon.painter.convert import painter_path
+            from chalcedon.painter.heaps import bunches
 
             line = node.outline.mapped(node.world) if steady else node.outline
             assert node.pen is not None
@@ -93,6 +96,12 @@ class AreaPaths:
                 tolerance = min(tolerance, TOLERANCE / (1.0 if steady else max(node.world.stretch, 1e-9)))
             tolerance = affordable(line, tolerance, MOST_EDGES)
             area = StrokeArea(line, node.pen, node.manner, tolerance, node.even_odd)
-            self._path = painter_path(area.outline())
+            self._paths = [painter_path(part) for part in bunches(area.band.outline())]
+            if area.heads.verbs:
+                heads = painter_path(area.heads)
+                if len(self._paths) == 1:
+                    self._paths[0].addPath(heads)
+                else:
+                    self._paths.append(heads)
             self._level, self._world = level, world
-        return self._path
+        return self._paths

@@ -1,5 +1,6 @@
 """Values at the edge: gradients on thin boxes, stops that coincide, text and its letters, exported files."""
 
+import math
 import os
 import stat
 import subprocess
@@ -14,10 +15,10 @@ from hypothesis import strategies as st
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.align import equal_size
 from chalcedon.files import read_scene, save_scene, scene_bytes
-from chalcedon.painter import render_image
+from chalcedon.painter import heaps, parts, render_image
 from chalcedon.painter.export import render_file
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Arc, Circle, Ellipse, Gradient, Polyline, Rect, Scene, Text
+from chalcedon.scene import Arc, Circle, Ellipse, Gradient, Polyline, Rect, Scene, Step, Text
 from chalcedon.source import parse_line
 
 STOPS = ((0, "#ff0000"), (1, "#0000ff"))
@@ -145,3 +146,24 @@ def test_a_file_of_an_earlier_version_reads_and_is_written_to_the_byte():
     opened = read_scene(OLD)
     assert not opened.problems and not opened.notices and scene_bytes(opened.scene) == OLD
     assert isinstance(opened.scene["disc"], Circle) and not isinstance(opened.scene["disc"], Ellipse)
+
+
+@pytest.mark.parametrize("manner", [{"steady": True}, {"stroke_align": "inside"}, {"end_head": "triangle"}])
+@pytest.mark.parametrize(("scale", "stroke"), [(1.0, "#20406080"), (2.5, "fade")])
+def test_a_heap_of_dashes_looks_as_if_filled_at_once(manner, stroke, scale, monkeypatch, qapp):
+    """Hundreds of pieces over one another are filled in bunches, as quickly as they are many."""
+    tips = [(70 + (50 - i % 3) * math.cos(i), 60 + 45 * math.sin(1.7 * i)) for i in range(32)]
+    closed = "stroke_align" in manner
+    curl = Polyline(points=tips, curve=0.5, closed=closed, stroke_width=25, dash=(3, 2), fill=None, **manner)
+    curl.stroke = Gradient("linear", (0, 0, 1, 1), STOPS) if stroke == "fade" else stroke
+    curl.steps = [Step("rotate", 20)]
+    scene = Scene([curl], size=(140, 120))
+    paths = []
+    fill = heaps.fill_heap
+    monkeypatch.setattr(parts, "fill_heap", lambda *given: (paths.append(given[2]), fill(*given)))
+    piled = pixels(render_image(scene, scale)).astype(int)
+    assert len(paths) == 1 and len(paths[0]) > 20
+    monkeypatch.setattr(heaps, "MOST_EDGES", 1e9)
+    at_once = pixels(render_image(scene, scale)).astype(int)
+    off = np.abs(piled - at_once).max(axis=2)
+    assert len(paths) == 1 and (off > 40).mean() < 0.01 and off.mean() < 1.2  # edges, which are not quite alike
