@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import math
 import re
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import Any
 
@@ -40,68 +40,21 @@ def _parse(text: str) -> RGBA:
                 f"{shorten(text)} is not a colour.", hint="After # come 3, 4, 6 or 8 digits from 0-9 and a-f."
             )
         raise ValueProblem(f"{shorten(text)} is not a CSS colour.", hint=_hint(text))
-    channels = [min(1.0, max(0.0, c)) for c in _to_srgb(color, text)]
+    channels = [min(1.0, max(0.0, c)) for c in _to_srgb(color)]
     alpha = 1.0 if color.alpha is None else min(1.0, max(0.0, color.alpha))
     r, g, b = (round(c * 255) for c in channels)
     return r, g, b, round(alpha * 255)
 
 
-Triple = tuple[float, float, float]
-Matrix = tuple[Triple, Triple, Triple]
-
-# CSS Color 4, section 17 (sample code for colour conversions)
-XYZ_TO_LINEAR: Matrix = (
-    (12831 / 3959, -329 / 214, -1974 / 3959),
-    (-851781 / 878810, 1648619 / 878810, 36519 / 878810),
-    (705 / 12673, -2585 / 12673, 705 / 667),
-)
-D50_TO_D65: Matrix = (
-    (0.955473421488075, -0.02309845494876471, 0.06325924320057072),
-    (-0.0283697093338637, 1.0099953980813041, 0.021041441191917323),
-    (0.012314014864481998, -0.020507649298898964, 1.330365926242124),
-)
-P3_TO_XYZ: Matrix = (
-    (608311 / 1250200, 189793 / 714400, 198249 / 1000160),
-    (35783 / 156275, 247089 / 357200, 198249 / 2500400),
-    (0.0, 32229 / 714400, 5220557 / 5000800),
-)
-
-
-def _to_srgb(color: Any, text: str) -> Triple:
+def _to_srgb(color: Any) -> Sequence[float]:
     """sRGB channels, 0 to 1 within the gamut. Out of it they are not limited here."""
-    coordinates = tuple(c or 0.0 for c in color.coordinates)
-    space = color.space
-    if space in ("srgb", "hsl", "hwb"):
-        return tuple(color.to("srgb").coordinates)
-    if space == "srgb-linear":
-        return _encode(coordinates)
-    if space == "display-p3":
-        return _encode(_times(XYZ_TO_LINEAR, _times(P3_TO_XYZ, _decode(coordinates))))
-    if space in ("oklab", "oklch", "xyz", "xyz-d65"):
-        return _encode(_times(XYZ_TO_LINEAR, tuple(color.to("xyz-d65").coordinates)))
-    if space in ("lab", "lch", "xyz-d50"):
-        return _encode(_times(XYZ_TO_LINEAR, _times(D50_TO_D65, tuple(color.to("xyz-d50").coordinates))))
-    raise ValueProblem(f"{shorten(text)}: the colour space {space} is not converted here.", hint="Try oklch or srgb.")
+    if color.space in ("srgb", "hsl", "hwb"):
+        channels: Sequence[float] = color.to("srgb").coordinates
+        return channels
+    from coloraide import Color  # slow to load, and needed for few colours
 
-
-def _times(m: Matrix, v: tuple[float, ...]) -> Triple:
-    a, b, c = (row[0] * v[0] + row[1] * v[1] + row[2] * v[2] for row in m)
-    return a, b, c
-
-
-def _encode(linear: tuple[float, ...]) -> Triple:
-    """The sRGB transfer function, odd about zero."""
-    a, b, c = (
-        math.copysign(12.92 * abs(v) if abs(v) <= 0.0031308 else 1.055 * abs(v) ** (1 / 2.4) - 0.055, v) for v in linear
-    )
-    return a, b, c
-
-
-def _decode(encoded: tuple[float, ...]) -> Triple:
-    a, b, c = (
-        math.copysign(abs(v) / 12.92 if abs(v) <= 0.04045 else ((abs(v) + 0.055) / 1.055) ** 2.4, v) for v in encoded
-    )
-    return a, b, c
+    wide = Color(color.space, [c or 0.0 for c in color.coordinates])
+    return wide.convert("srgb").coords(nans=False)
 
 
 def names() -> list[str]:

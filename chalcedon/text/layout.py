@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import bisect
 import itertools
-import re
 from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
 from cachetools import LRUCache, cached
+from unicode_segmentation_rs import line_break_units
 
 from chalcedon.geometry.boxes import Box
 from chalcedon.geometry.path import Path
@@ -140,31 +140,8 @@ def _trimmed(text: str, start: int, end: int) -> int:
 
 
 def _breaks(text: str) -> list[int]:
-    """Where a line may end: after spaces, hyphens and zero-width spaces, on both sides of ideographs."""
-    if text.isascii():
-        return [*(m.start() for m in _ASCII_BREAK.finditer(text)), len(text)]
-    return [*(i for i in range(1, len(text)) if _may_break(text, i)), len(text)]
-
-
-_ASCII_BREAK = re.compile(r"(?<=[ \t])(?=[^ \t])|(?<=[A-Za-z0-9]-)(?=[A-Za-z])")
-_NO_START = "、。，．！？）」』】〉》,.!?)]}:;\u2026"
-_NO_END = "（「『【〈《([{ "
-
-
-def _may_break(text: str, i: int) -> bool:
-    before, after = text[i - 1], text[i]
-    if before in " \t\u3000\u200b" and after not in " \t\u3000":
-        return True
-    if before in "-\u2010\u2013\u2014" and after.isalpha() and i > 1 and text[i - 2].isalnum():
-        return True
-    if _ideograph(before) and after not in _NO_START:
-        return True
-    return _ideograph(after) and before not in _NO_END
-
-
-def _ideograph(char: str) -> bool:
-    code = ord(char)
-    return 0x3040 <= code <= 0x30FF or 0x3400 <= code <= 0x9FFF or 0xF900 <= code <= 0xFAFF or code >> 17 == 1
+    """Where a line may end: the opportunities of the Unicode Line Breaking Algorithm (UAX #14)."""
+    return list(itertools.accumulate(map(len, line_break_units(text)))) or [0]
 
 
 def _place(block: Block, parts: list[_Part], face: Face) -> Layout:

@@ -1,6 +1,9 @@
 """Text without a screen: glyphs and outlines against fontTools, directions against the algorithm, lines by rule."""
 
+import unicodedata
+
 import pytest
+from bidi import get_display
 from fontTools.pens.boundsPen import BoundsPen
 from fontTools.pens.recordingPen import DecomposingRecordingPen
 from fontTools.ttLib import TTFont
@@ -126,19 +129,26 @@ def test_levels_follow_the_bidirectional_algorithm(text, base, expected):
     assert base_level(text) == (1 if text.lstrip("(")[0] >= "א" else 0)
 
 
-@given(st.lists(st.integers(0, 4), max_size=12))
-def test_visual_order_is_reversal_from_the_highest_level_down(found):
-    """UAX #9, rule L2, done as it is written."""
-    order = list(range(len(found)))
-    for level in range(max(found, default=0), 0, -1):
-        i = 0
-        while i < len(order):
-            j = i
-            while j < len(order) and found[order[j]] >= level:
-                j += 1
-            order[i:j] = order[i:j][::-1]
-            i = max(j, i + 1)
-    assert visual_order(found) == order
+@given(st.text("abz אבע 12٣ .,%+-/\u0301\u200f\u202b\u202a\u202c", max_size=14), st.integers(0, 1))
+def test_levels_and_their_order_are_those_of_another_engine(text, base):
+    """python-bidi gives visual text by an engine of its own (brackets apart: its steps leave rule N0 out)."""
+    kept = [i for i, c in enumerate(text) if unicodedata.bidirectional(c) not in ("LRE", "RLE", "PDF")]
+    level = levels(text, base)
+    ours = "".join(text[kept[place]] for place in visual_order([level[i] for i in kept]))
+    assert ours == get_display(text, base_dir="LR"[base]).translate(dict.fromkeys((0x202A, 0x202B, 0x202C)))
+
+
+@pytest.mark.parametrize(
+    ("text", "lines"),
+    [
+        ("well-known x/y 12-14", ["well-", "known ", "x/", "y ", "12-14"]),
+        ("これは。日本(語)", ["こ", "れ", "は。", "日", "本", "(語)"]),
+        ("non\u00a0pas  oui", ["non\u00a0pas  ", "oui"]),
+    ],
+)
+def test_lines_break_where_the_standard_lets_them(text, lines):
+    found = block(text, STYLE._replace(size=20), width=0.01).lines
+    assert [text[line.start : line.end] for line in found] == lines
 
 
 def test_runs_stand_in_visual_order_and_a_lacking_glyph_is_taken_from_elsewhere():
