@@ -8,13 +8,12 @@ from typing import NamedTuple
 
 from chalcedon.collector import collector_paused
 from chalcedon.evaluate.copies import Copy, CopyMaker
-from chalcedon.evaluate.links import Links
+from chalcedon.evaluate.edges import Edges
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Box
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Stored
 from chalcedon.scene.edits import DropRaw, Edit, Insert, KeepRaw, Move, Remove, Rename, SetValue
-from chalcedon.scene.paints import names_used
 from chalcedon.scene.shapes import Group
 
 
@@ -71,7 +70,7 @@ class DisplayList:
         """Groups painted as one layer, outer ones first."""
         self.cutters: list[tuple[Node, int, int]] = []
         """Cut-outs: the node, and the places in `order` that it removes, from first to before last."""
-        self.links = Links(scene, self._near)
+        self.edges = Edges(scene, self._near)
         self.readers: list[Callable[[Changes], object]] = []
         """Told of every update that changed anything."""
         self.version = 0
@@ -135,7 +134,7 @@ class DisplayList:
             if not edit.about:
                 self._page_dirty = True
                 if edit.name == "palette":
-                    self._palette_changed()
+                    self._palette_changed(dict(edit.old), dict(edit.new))
                 return
             self._value_changed(self.scene[edit.about], edit.name)
         elif isinstance(edit, Insert):
@@ -159,7 +158,7 @@ class DisplayList:
             return
         for node in self.nodes(shape):
             node.values = self._values(node)
-            self.links.note(node)
+            self.edges.note(node)
             self._mark(node, affects)
             if affects == "outline" and "stroke_align" in node.values:
                 self._mark(node, "paint")  # an outline that is opened or closed has another inside
@@ -200,11 +199,14 @@ class DisplayList:
         """Has a node painted again although the scene is the same: a file it shows has changed."""
         self._mark(node, "paint")
 
-    def _palette_changed(self) -> None:
+    def _palette_changed(self, old: dict[str, str], new: dict[str, str]) -> None:
+        names = {name for name, _color in old.items() ^ new.items()}
+        for node, what in self.edges.readers_of_palette(names, self._every()):
+            self._mark(node, what)
+
+    def _every(self) -> Iterable[Node]:
         for first in self._by_shape.values():
-            for node in self._more.get(id(first.shape), (first,)):
-                if names_used(node.values):
-                    self._mark(node, "paint")
+            yield from self._more.get(id(first.shape), (first,))
 
     def _mark(self, node: Node, what: str) -> None:
         entry = self._dirty.get(id(node))
@@ -245,7 +247,7 @@ class DisplayList:
         if first is not node:
             self._more.setdefault(key, [first]).append(node)
         self._fresh.append(node)  # groups before their children
-        self.links.note(node)
+        self.edges.note(node)
         if node.group:
             return node
         if self._free:
@@ -261,7 +263,7 @@ class DisplayList:
             n.alive = False
             self._cutting.discard(id(n))
             self._forget(n)
-            self.links.forget(n)
+            self.edges.forget(n)
             if n.slot >= 0:
                 self._free.append(n.slot)
                 self.slots[n.slot] = None
@@ -312,16 +314,7 @@ class DisplayList:
         self._gone = []
         with collector_paused():
             self._evaluate_fresh(changes)
-        if self._dirty:
-            self._evaluate_dirty(changes)
-        for node, elsewhere in self.links.changed(changes.nodes):
-            if node.group:
-                self._layer_changed(node, changes)
-                self._layers_dirty = self._layers_dirty or elsewhere
-                if not elsewhere:
-                    continue  # the clip looks otherwise, and what is clipped is where it was
-            node.evaluate_place()
-            self._evaluate_below(node, False, set(), changes)
+        self._follow_edges(changes)
         if self._order_dirty or self._layers_dirty:
             changes.order, changes.layers = self._order_dirty, True
             self._sort()
@@ -344,11 +337,15 @@ class DisplayList:
         changes.nodes += [n for n in alive if not n.group]
         changes.boxes += [n.cull for n in changes.nodes]
 
-    def _evaluate_dirty(self, changes: Changes) -> None:
+    def _evaluate_dirty(self, changes: Changes) -> list[Node]:
+        """Evaluates the nodes that are marked. Gives the groups that hold other shapes than before."""
         dirty = self._dirty
+        if not dirty:
+            return []
         self._dirty = {}
-        for node, _what in list(dirty.values()):
-            self._spread_upward(node, dirty)
+        for node, what in list(dirty.values()):
+            for group, name in self.edges.boxes_around(node) if what & _MOVING else ():
+                dirty.setdefault(id(group), (group, set()))[1].add(name)
         entries = sorted(dirty.values(), key=lambda e: _depth(e[0]), reverse=True)
         for node, what in entries:  # deepest first: boxes are made from the inside out
             if (
@@ -358,7 +355,7 @@ class DisplayList:
                 or ("place" in what and node.group)
             ):
                 node.evaluate_outline()
-            if what & {"outline", "place", "box", "content"}:
+            if what & _MOVING:
                 node.evaluate_place()
             if "paint" in what:
                 shadow, cuts, layer = node.shadow, node.cuts, node.group and _is_layer(node)
@@ -375,19 +372,34 @@ class DisplayList:
                 continue
             if "state" in what and self._cutting:
                 self._layers_dirty = True  # a hidden cut-out cuts nothing
-            if node.group and "paint" in what:
+            if node.group and not what.isdisjoint(("paint", "clip")):
                 self._layer_changed(node, changes)
                 if what == {"paint"}:
                     continue
             self._evaluate_below(node, "state" in what, done, changes)
+        return [node for node, what in entries if "content" in what]
 
-    def _spread_upward(self, node: Node, dirty: dict[int, tuple[Node, set[str]]]) -> None:
-        """Groups whose own place depends on their box follow what is in them."""
-        parent = node.parent
-        while parent is not None:
-            if parent.needs_box():
-                dirty.setdefault(id(parent), (parent, set()))[1].add("box")
-            parent = parent.parent
+    def _follow_edges(self, changes: Changes) -> None:
+        """Evaluates what depends on what changed, and what depends on that, to the end: there are no loops."""
+        emptied = self._evaluate_dirty(changes)
+        for node, what in self.edges.resolve():
+            self._mark(node, what)
+            self._layers_dirty = self._layers_dirty or node.group
+        begun = 0
+        while True:
+            emptied += self._evaluate_dirty(changes)
+            readers = self.edges.readers([*changes.nodes[begun:], *emptied])
+            begun, emptied = len(changes.nodes), []
+            for node, what in readers:
+                if what == "clip":
+                    self._layer_changed(node, changes)  # it looks otherwise, and what is clipped is where it was
+                    continue
+                before = node.local
+                node.evaluate_place()
+                if node.local != before:
+                    self._mark(node, what)
+            if not self._dirty:
+                return
 
     def _evaluate_below(self, node: Node, state: bool, done: set[int], changes: Changes) -> None:
         stack = [node]
@@ -425,6 +437,10 @@ class DisplayList:
         self.rank = rank = [-1] * len(self.slots)
         for i, node in enumerate(order):
             rank[node.slot] = i
+
+
+_MOVING = frozenset(("outline", "place", "box", "content"))
+"""What a node's own place, or the box of a group around it, depends on."""
 
 
 def _sort_group(group: Node, order: list[Node], layers: list[Layer], cutters: list[tuple[Node, int, int]]) -> None:

@@ -141,7 +141,7 @@ class Node:
         """Own box in local space, with the anchor at the origin. For groups, after their children."""
         kind, values = self.kind, self.values
         if self.group:
-            raw = union([bounds_under(c, c.local) for c in self.children]) if self.needs_box() else EMPTY
+            raw = union([bounds_under(c, c.local, False) for c in self.children]) if self.needs_box() else EMPTY
         else:
             raw = kind.box(values)
         px, py = place_in(raw, values.get("anchor", kind.anchor))
@@ -436,11 +436,12 @@ def _kind_of(shape: Shape) -> _Kind:
     return _kinds[cls]
 
 
-def bounds_under(node: Node, m: Affine) -> Box:
-    """The exact box of a node's outlines when its local space is mapped by `m`."""
+def bounds_under(node: Node, m: Affine, hosted: bool = True) -> Box:
+    """The exact box of a node's outlines when its local space is mapped by `m`; `hosted`: with texts that sit inside a
+    shape, whose place isn't their own."""
     if node.group:
-        return union([bounds_under(c, m.after(c.local)) for c in node.children])
-    if node.box[0] > node.box[2]:
+        return union([bounds_under(c, m.after(c.local), hosted) for c in node.children])
+    if node.box[0] > node.box[2] or (node.host is not None and not hosted):
         return EMPTY
     if m.b == 0.0 and m.c == 0.0:
         return m.map_box(node.box)

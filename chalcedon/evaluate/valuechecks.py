@@ -85,6 +85,12 @@ def _reference(display: DisplayList, shape: Shape, name: str, nearest_of: Hint) 
             (),
             (clear,),
         )
+    elif name == "inside":
+        for loop in display.edges.loops:
+            if loop[0] == shape.id:
+                way = " → ".join(loop)
+                yield Remark(shape, "in a circle", f"inside leads back to itself: {way}.", name, (), (clear,))
+                break
 
 
 def _paints(display: DisplayList, shape: Shape, nearest_of: Hint) -> Iterator[Remark]:

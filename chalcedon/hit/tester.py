@@ -6,11 +6,11 @@ from collections.abc import Container
 from typing import Any
 
 from chalcedon.evaluate import DisplayList, Node
-from chalcedon.evaluate.links import in_clip
 from chalcedon.evaluate.measured import display_of
 from chalcedon.geometry import Box
 from chalcedon.geometry.boxes import holds
 from chalcedon.geometry.flatten import distance_to_edges
+from chalcedon.hit.clips import in_clip
 from chalcedon.hit.index import HitIndex
 from chalcedon.scene import Scene, Shape
 
