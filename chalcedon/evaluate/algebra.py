@@ -18,7 +18,6 @@ from chalcedon.scene import Group, Image, Path, Scene, Shape
 from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import Painted
 from chalcedon.scene.tidy import tidy
-from chalcedon.scene.values import place_in
 
 if TYPE_CHECKING:
     from chalcedon.geometry.booleans import Filled
@@ -123,11 +122,11 @@ def as_path(scene: Scene, node: Node) -> Path:
             new.assign(name, value)
     for name in ("fill", "stroke", "stroke_width"):
         new.assign(name, shape.stated(name))
-    new.at = shape.stated("at") if node.host is None else node._middle_of_host()
+    new.at = shape.stated("at") if node.host is None else node.at
     if new.properties["pivot"].default != shape.stated("pivot"):
         new.pivot = shape.stated("pivot")
     if node.kind.text and shape.steps:  # the box of letters is not the box of their outlines
-        x, y = place_in(node.box, shape.pivot)
+        x, y = node.pivot
         left, top, right, bottom = node.outline.bounds()
         new.pivot = ((x - left) / max(right - left, 1e-9), (y - top) / max(bottom - top, 1e-9))
     new.data = data_of(node.outline)

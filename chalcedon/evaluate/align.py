@@ -13,7 +13,6 @@ from chalcedon.evaluate.arrange import move_by
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.node import Node
-from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest
 from chalcedon.scene import Shape
@@ -131,7 +130,7 @@ def resize(display: DisplayList, shape: Shape, sx: float, sy: float) -> bool:
     node = display.node(shape)
     if abs(node.world.b) > 1e-9 or abs(node.world.c) > 1e-9:
         raise ValueProblem(f"{shape.id} is turned by its steps, so its own size is not the one on the page.")
-    if shape.kind not in OUTLINES:
+    if not node.kind.paints:
         raise ValueProblem(f"a {shape.kind} has no size of its own.", hint="Give it a scale step.")
     start = Start(node)
     values = shape.stretched(sx, sy)
@@ -140,16 +139,16 @@ def resize(display: DisplayList, shape: Shape, sx: float, sy: float) -> bool:
             raise ValueProblem(f"{shape.id}.{name} is a formula; it is not overwritten.")
     x0, y0, x1, y1 = start.box
     before = (x0 + x1) / 2, (y0 + y1) / 2
-    after = _middle(shape, values, before)
+    after = _middle(node, values, before)
     with display.scene.step(f"Resize {shape.id}"):
         for name, value in start.settle(Change(values, before, after, "")).items():
             shape.assign(name, value)
     return True
 
 
-def _middle(shape: Shape, values: dict[str, Any], before: tuple[float, float]) -> tuple[float, float]:
+def _middle(node: Node, values: dict[str, Any], before: tuple[float, float]) -> tuple[float, float]:
     """The middle of the raw box that a shape would have with other values."""
-    box = OUTLINES[shape.kind][1]({**shape.plain_values(), **values})
+    box = node.raw_box(**values)
     return ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2) if not is_empty(box) else before
 
 

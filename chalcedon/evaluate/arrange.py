@@ -7,6 +7,7 @@ from typing import Any
 
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import bounds_under
+from chalcedon.evaluate.place import standing
 from chalcedon.formula import Formula, plus
 from chalcedon.geometry.boxes import is_empty, union
 from chalcedon.problems import ValueProblem
@@ -14,9 +15,7 @@ from chalcedon.scene import Group, Scene, Shape, Step
 from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.scene.shapes import Unknown
-from chalcedon.scene.steps import compose
 from chalcedon.scene.tidy import tidy
-from chalcedon.scene.values import place_in
 
 
 def group(display: DisplayList, shapes: Sequence[Shape], id: str = "") -> Group:
@@ -73,13 +72,12 @@ def ungroup(display: DisplayList, target: Group) -> list[Shape]:
 def explicit_steps(display: DisplayList, shape: Shape) -> tuple[Step, ...]:
     """The steps of a shape with every fixed point written out, in its parent's space."""
     node = display.node(shape)
-    pivot = place_in(node.box, shape.pivot)
     out: list[Step] = []
     stated, plain = shape.stated("steps"), shape.steps
     for i, step in enumerate(stated):
         about = step.about
         if about is None and step.op != "translate":
-            about = compose(shape.at, pivot, plain[:i]).map(*pivot)
+            about = standing(node.at, node.box, node.value("pivot"), plain[:i]).map(*node.pivot)
         out.append(Step(step.op, step.values, about, step.on))
     return tuple(out)
 

@@ -15,7 +15,6 @@ from typing import Any
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.node import Node
-from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.formula import Formula
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.problems import ValueProblem
@@ -44,7 +43,7 @@ class Description:
 
 def describe(node: Node) -> list[Description]:
     """The descriptions of a shape beside its own properties."""
-    if (node.shape.kind not in OUTLINES and not node.group) or len(node.children) > MANY:
+    if not (node.kind.paints or node.group) or len(node.children) > MANY:
         return []
     start = Start(node)
     if is_empty(start.box):
@@ -118,7 +117,7 @@ def _box(s: Start) -> Iterator[Description]:
     yield Description(
         "centre", ("x", "y"), ((x0 + x1) / 2 + ox, (y0 + y1) / 2 + oy), "the middle of its box; all of it moves", centre
     )
-    if s.shape.kind in OUTLINES and not s.shape.tight:  # what is tight says its size itself
+    if s.node.kind.paints and not s.shape.tight:  # what is tight says its size itself
 
         def size(i: int, value: float) -> Values:
             old = (x1 - x0, y1 - y0)[i]
@@ -137,7 +136,7 @@ def _box(s: Start) -> Iterator[Description]:
 def _stretched(s: Start, sx: float, sy: float, fixed: tuple[float, float]) -> Values:
     """The values of a shape stretched about a raw point."""
     values = s.painted.stretched(sx, sy)
-    new = OUTLINES[s.shape.kind][1]({**s.values, **values})
+    new = s.node.kind.box({**s.values, **values})
     old = s.box
 
     def across(value: float, a: int) -> float:

@@ -10,15 +10,13 @@ from collections.abc import Callable
 from typing import Any
 
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.node import Node, bounds_under
-from chalcedon.evaluate.outlines import OUTLINES
+from chalcedon.evaluate.node import Node
+from chalcedon.evaluate.place import anchored, standing
 from chalcedon.formula import Formula
-from chalcedon.geometry import IDENTITY, Affine
+from chalcedon.geometry import Affine
 from chalcedon.scene import Shape, Step
 from chalcedon.scene.grips import Change, Point
-from chalcedon.scene.steps import compose
 from chalcedon.scene.tidy import tidy
-from chalcedon.scene.values import place_in
 
 
 class Start:
@@ -31,8 +29,10 @@ class Start:
         self.steps: tuple[Step, ...] = node.value("steps")
         self.anchor, self.pivot, self.at = node.value("anchor"), node.value("pivot"), node.value("at")
         self.values = dict(node.values)
-        self.box = raw_box(node)
-        self.shift = place_in(self.box, self.anchor)
+        self.node = node
+        self.box = node.raw_box()
+        _local, (x, y) = anchored(self.box, self.anchor)
+        self.shift = -x, -y
         self.parent = node.parent.world if node.parent is not None else Affine()
         self.to_parent = (
             node.local.after(Affine.translate(-self.shift[0], -self.shift[1])) if not node.group else node.local
@@ -53,16 +53,13 @@ class Start:
         values = {**self.values, **change.values}
         target = self.to_parent.map(*change.before)
         kind = type(self.shape)
-        box = OUTLINES[kind.kind][1](values) if kind.kind in OUTLINES else self.box
-        anchor = values.get("anchor", kind.properties["anchor"].default)
-        sx, sy = place_in(box, anchor)
-        local_box = (box[0] - sx, box[1] - sy, box[2] - sx, box[3] - sy)
-        pivot = place_in(local_box, values.get("pivot", kind.properties["pivot"].default))
-        local = change.after[0] - sx, change.after[1] - sy
-        steps = values.get("steps", ())
+        raw = self.box if self.node.group else self.node.kind.box(values)
+        box, (sx, sy) = anchored(raw, values.get("anchor", kind.properties["anchor"].default))
+        local = change.after[0] + sx, change.after[1] + sy
+        pivot, steps = values.get("pivot", kind.properties["pivot"].default), values.get("steps", ())
 
         def place(at: Point) -> Point:
-            return compose(at, pivot, steps).map(*local)
+            return standing(at, box, pivot, steps).map(*local)
 
         at = _solve(place, target)
         out = dict(change.values)
@@ -77,13 +74,6 @@ class Start:
 
 def _pair(value: Any) -> tuple[Any, ...]:
     return value if isinstance(value, tuple) else (value,)
-
-
-def raw_box(node: Node) -> tuple[float, float, float, float]:
-    """The box of a node's outline in raw space."""
-    if node.group:
-        return bounds_under(node, IDENTITY)  # the space of its children
-    return OUTLINES[node.shape.kind][1](node.values) if node.shape.kind in OUTLINES else node.box
 
 
 def _solve(place: Callable[[Point], Point], target: Point) -> Point | None:

@@ -8,6 +8,7 @@ from typing import Any
 
 from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.outlines import OUTLINES
+from chalcedon.evaluate.place import NO_SHIFT, anchored, standing
 from chalcedon.evaluate.strokes import MORE, PEN, PLAIN, Manner, StrokeArea, manner_of, pen_of
 from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Path
 from chalcedon.geometry.boxes import inflate, union
@@ -17,7 +18,7 @@ from chalcedon.geometry.stroke import Pen
 from chalcedon.scene.declare import Stored
 from chalcedon.scene.paints import Look, Picture, Shadow, look, resolve
 from chalcedon.scene.shapes import Group, Shape
-from chalcedon.scene.steps import compose
+from chalcedon.scene.steps import Step
 from chalcedon.scene.values import place_in
 
 TOLERANCE = 0.004
@@ -126,7 +127,7 @@ class Node:
         """Whether painting takes more than a fill and a stroke: effects, an image."""
         self.usual_state = True
         """Visible, unlocked, hit where painted: nothing to hand down."""
-        self.shift = _NO_SHIFT
+        self.shift = NO_SHIFT
         self._inverse: Affine | bool | None = None
         self._outline: Path | None = None
         self._fill_region: Region | Cells | None = None
@@ -144,13 +145,7 @@ class Node:
             raw = union([bounds_under(c, c.local, False) for c in self.children]) if self.needs_box() else EMPTY
         else:
             raw = kind.box(values)
-        px, py = place_in(raw, values.get("anchor", kind.anchor))
-        if px == 0.0 and py == 0.0:
-            self.shift = _NO_SHIFT
-            self.box = raw
-        else:
-            self.shift = (-px, -py)
-            self.box = (raw[0] - px, raw[1] - py, raw[2] - px, raw[3] - py)
+        self.box, self.shift = anchored(raw, values.get("anchor", kind.anchor))
         if self.outline_version:
             self._drop_outline()
         self.outline_version += 1
@@ -165,16 +160,32 @@ class Node:
 
     def evaluate_place(self) -> None:
         """The map from local space to the parent's: `at`, pivot and steps. The own box must be up to date."""
+        self.local = self.with_steps(self.values.get("steps", ()))
+
+    def with_steps(self, steps: tuple[Step, ...]) -> Affine:
+        """The map from local space to the parent's that other steps would give."""
         values = self.values
-        at = values.get("at", _NO_SHIFT) if self.host is None else self._middle_of_host()
-        steps = values.get("steps")
-        if steps:
-            self.local = compose(at, place_in(self.box, values.get("pivot", self.kind.pivot)), steps)
-        else:
-            self.local = Affine(1.0, 0.0, 0.0, 1.0, at[0], at[1])
-        if self.group and self.shift is not _NO_SHIFT:
+        local = standing(self.at, self.box, values.get("pivot", self.kind.pivot), steps)
+        if self.group and self.shift is not NO_SHIFT:
             # children keep their coordinates; the anchor moves the group under its `at`
-            self.local = self.local.after(Affine.translate(*self.shift))
+            return local.after(Affine.translate(*self.shift))
+        return local
+
+    @property
+    def at(self) -> tuple[float, float]:
+        """Where its anchor stands in the parent's space, before the steps."""
+        return self.values.get("at", NO_SHIFT) if self.host is None else self._middle_of_host()
+
+    @property
+    def pivot(self) -> tuple[float, float]:
+        """The point that its steps are about: in local space, or of a group in px from its `at`."""
+        return place_in(self.box, self.values.get("pivot", self.kind.pivot))
+
+    def raw_box(self, **changed: Any) -> Box:
+        """The box of its outline in raw space, with some of its values changed."""
+        if self.group:
+            return bounds_under(self, IDENTITY)  # the space of its children
+        return self.kind.box({**self.values, **changed} if changed else self.values)
 
     def _middle_of_host(self) -> tuple[float, float]:
         """Where `at` has to be for the middle of the own box to be that of the host's."""
@@ -311,7 +322,7 @@ class Node:
         """The outline in local space."""
         if self._outline is None:
             path = self.kind.outline(self.values)
-            self._outline = path if self.shift is _NO_SHIFT else path.mapped(Affine.translate(*self.shift))
+            self._outline = path if self.shift is NO_SHIFT else path.mapped(Affine.translate(*self.shift))
         return self._outline
 
     @property
@@ -403,7 +414,6 @@ class Node:
         return [leaf for c in self.children for leaf in c.walk_leaves()]
 
 
-_NO_SHIFT = (0.0, 0.0)
 _EFFECTS = frozenset(("blend", "shadow", "cuts"))
 _STATE = frozenset(("visible", "locked", "pointer"))
 

@@ -14,8 +14,8 @@ from chalcedon.evaluate.algebra import as_path
 from chalcedon.evaluate.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Start
-from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.formula import Formula
+from chalcedon.geometry import Path as Outline
 from chalcedon.geometry import contours as edit
 from chalcedon.geometry.contours import Contour, contours_of, segments_of
 from chalcedon.geometry.pathdata import Segment, outline_of, print_path, without_arcs
@@ -92,13 +92,18 @@ def _as_polyline(display: DisplayList, line: Line) -> Polyline:
     return new
 
 
+def _bent(shape: Polyline) -> Outline:
+    """The curve that a smooth polyline's points stand for, in raw space."""
+    return Polyline.outline(shape.points, shape.closed, shape.curve)
+
+
 def nearest_segment(shape: Shape, x: float, y: float) -> tuple[Knot, float, float] | None:
     """The segment nearest to a point in raw space, named by its first knot, with the parameter and the distance."""
     from chalcedon.geometry.along import Along
 
     best: tuple[Knot, float, float] | None = None
     if isinstance(shape, Polyline) and shape.curve and len(shape.points) > 2:
-        found = Along(OUTLINES["polyline"][0](shape.plain_values())).nearest_parameter(x, y)
+        found = Along(_bent(shape)).nearest_parameter(x, y)
         return None if found is None else ((0, found[0]), found[1], found[2])
     for c, contour in enumerate(contours(shape)):
         for i, segment in enumerate(contour.segments):
@@ -116,7 +121,7 @@ def point_on(shape: Shape, segment: Knot, t: float) -> Point:
     from chalcedon.geometry.curves import cubic_point
 
     if isinstance(shape, Polyline) and shape.curve and len(shape.points) > 2:
-        pieces = Along(OUTLINES["polyline"][0](shape.plain_values())).pieces[segment[1] : segment[1] + 1]
+        pieces = Along(_bent(shape)).pieces[segment[1] : segment[1] + 1]
     else:
         contour = contours(shape)[segment[0]]
         outline = outline_of([Segment("M", contour.knots[segment[1]]), contour.segments[segment[1]]])
@@ -142,7 +147,7 @@ def _add_to_curve(display: DisplayList, shape: Polyline, i: int, t: float) -> tu
     from chalcedon.geometry.along import Along
     from chalcedon.geometry.curves import cubic_point
 
-    piece = Along(OUTLINES["polyline"][0](shape.plain_values())).pieces[i]
+    piece = Along(_bent(shape)).pieces[i]
     new = cubic_point(*piece.xs, t), cubic_point(*piece.ys, t)
     points = (*shape.points[: i + 1], new, *shape.points[i + 1 :])
     segments = [Segment("L", p) for p in points[1:]] + ([Segment("L", points[0])] if shape.closed else [])
@@ -288,7 +293,7 @@ def _with_curves(display: DisplayList, shape: Shape) -> list[Contour]:
     if isinstance(shape, Polyline) and shape.curve:
         from chalcedon.geometry.pathdata import from_outline
 
-        return contours_of(from_outline(OUTLINES["polyline"][0](shape.plain_values())))
+        return contours_of(from_outline(_bent(shape)))
     return contours(shape)
 
 

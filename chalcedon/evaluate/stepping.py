@@ -8,33 +8,26 @@ from chalcedon.evaluate.arrange import explicit_steps
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.node import Node
-from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.formula import Formula
 from chalcedon.geometry import Affine
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Shape
 from chalcedon.scene.grips import Change
 from chalcedon.scene.similar import EXACT, is_uniform
-from chalcedon.scene.steps import compose
 from chalcedon.scene.tidy import tidy
-from chalcedon.scene.values import place_in
 
 
 def after_each(node: Node) -> list[Affine]:
     """The maps from the shape's own space to its parent's: before any step, after the first, ..., after all."""
-    shape = node.shape
-    pivot = place_in(node.box, shape.pivot)
-    shift = Affine.translate(*node.shift) if node.group else Affine()
-    return [compose(shape.at, pivot, shape.steps[:i]).after(shift) for i in range(len(shape.steps) + 1)]
+    steps = node.value("steps")
+    return [node.with_steps(steps[:i]) for i in range(len(steps) + 1)]
 
 
 def swapped(node: Node, i: int) -> Affine:
     """The map that results when step `i` and the one after it change places."""
-    shape = node.shape
-    steps = list(shape.steps)
+    steps = list(node.value("steps"))
     steps[i], steps[i + 1] = steps[i + 1], steps[i]
-    shift = Affine.translate(*node.shift) if node.group else Affine()
-    return compose(shape.at, place_in(node.box, shape.pivot), tuple(steps)).after(shift)
+    return node.with_steps(tuple(steps))
 
 
 def commute(node: Node, i: int) -> bool:
@@ -59,7 +52,7 @@ def bake(display: DisplayList, shape: Shape) -> None:
         if isinstance(shape, Group):
             _hand_down(display, shape)
             return
-        if shape.kind not in OUTLINES:
+        if not display.node(shape).kind.paints:
             raise ValueProblem(f"the steps of a {shape.kind} can't be baked.")
         node = display.node(shape)
         start = Start(node)

@@ -11,12 +11,10 @@ from dataclasses import dataclass, field
 from chalcedon.desk.ledger.parts import part
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.descriptions import describe
-from chalcedon.evaluate.hold import raw_box
+from chalcedon.evaluate.place import standing
 from chalcedon.geometry import Affine
 from chalcedon.scene import Shape
 from chalcedon.scene.roles import Gauge
-from chalcedon.scene.steps import compose
-from chalcedon.scene.values import place_in
 
 Point = tuple[float, float]
 
@@ -48,7 +46,7 @@ def measure(node: Node, name: str, path: tuple[int, ...]) -> Measure | None:
         return _width(node)
     if name == "steps":
         return _step(node, path, parent)
-    gauge = shape.gauge(name, path, raw_box(node))
+    gauge = shape.gauge(name, path, node.raw_box())
     return None if gauge is None else _mapped(raw, gauge)
 
 
@@ -111,9 +109,8 @@ def _step(node: Node, path: tuple[int, ...], parent: Affine) -> Measure | None:
     if not path or path[0] >= len(steps):
         return None
     step = steps[path[0]]
-    pivot = place_in(node.box, node.value("pivot"))
-    before = compose(node.value("at"), pivot, steps[: path[0]])
-    after = compose(node.value("at"), pivot, steps[: path[0] + 1])
+    pivot = node.pivot
+    before, after = (standing(node.at, node.box, node.value("pivot"), steps[:n]) for n in (path[0], path[0] + 1))
     cx, cy = before.map(*pivot) if step.about is None else step.about
     if step.op == "translate":
         return _span(parent, before.map(*pivot), after.map(*pivot), f"translate {step.values[0]:g}, {step.values[1]:g}")
