@@ -8,7 +8,7 @@ import threading
 from pathlib import Path
 
 import platformdirs
-from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
+from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
 from chalcedon.desk import guard, theme
@@ -39,24 +39,6 @@ def open_window(store: QSettings, theme_name: str | None = None) -> Window:
     chosen = str(store.value("theme", "plaster"))
     theme.apply(app, chosen if chosen in theme.THEMES else "plaster")
     return Window(store)
-
-
-_others: list[Window] = []
-"""Windows beside the first one: nobody else holds them."""
-
-
-def another_window(window: Window) -> Window:
-    """A second window on the scene of one: what is done in either shows in both."""
-    other = Window(window.settings, window.session.document)
-    _others.append(other)
-    other.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-    other.destroyed.connect(lambda: _others.remove(other))
-    other.canvas.setFocus()
-    other.show()
-    other.resize(window.size())
-    other.move(window.pos() + QPoint(40, 40))
-    other.fit_on_screen()
-    return other
 
 
 def end_all() -> None:

@@ -7,15 +7,11 @@ from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QHBoxLayout,
     QMainWindow,
     QMenu,
-    QMenuBar,
-    QPushButton,
-    QSizePolicy,
     QSplitter,
     QVBoxLayout,
     QWidget,
@@ -32,13 +28,14 @@ from chalcedon.desk.document import Document
 from chalcedon.desk.edits import Edits
 from chalcedon.desk.filing import Filing
 from chalcedon.desk.finder import Finder
+from chalcedon.desk.head import Head
 from chalcedon.desk.ledger.widget import Ledger
 from chalcedon.desk.messages import MessageBar
 from chalcedon.desk.newline import NewLine
 from chalcedon.desk.outlining import Outlining
 from chalcedon.desk.palettepanel import PalettePanel
 from chalcedon.desk.placing import Placing
-from chalcedon.desk.plain import Label, LineLabel, cut, in_menu
+from chalcedon.desk.plain import LineLabel, cut, in_menu
 from chalcedon.desk.probe import Probe
 from chalcedon.desk.referencepanel import ReferencePanel
 from chalcedon.desk.session import Session
@@ -56,80 +53,8 @@ SIZE = 1280, 800
 """What the window takes where the screen has room for it."""
 
 
-class _Head(Guarded, QWidget):
-    """Menus, title and the way to the finder, in one line."""
-
-    def __init__(self, window: Window) -> None:
-        super().__init__()
-        self.setFixedHeight(33)
-        self.menus = QMenuBar()
-        self.menus.setNativeMenuBar(False)
-        self.title, self.dot = Label("", self), Label("●", self)
-        for label in (self.title, self.dot):
-            label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-        self._name = ""
-        self.search = QPushButton("Find anything")
-        self.search.setMinimumWidth(96)
-        self.search.setMaximumWidth(246)
-        self.search.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.search.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.search.setAccessibleName("Find anything, Ctrl+K")
-        self.search.clicked.connect(lambda: window.finder.open())
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 12, 0)
-        layout.addWidget(self.menus, 0, Qt.AlignmentFlag.AlignVCenter)
-        layout.addStretch(1)
-        layout.addWidget(self.search, 2)
-        self.key = Label("Ctrl+K", self.search)
-        self.key.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        self.key.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-
-    def restyle(self) -> None:
-        t = theme()
-        self.menus.setFont(font())
-        self.title.setFont(font(bold=True))
-        self.title.setStyleSheet(f"color: {t.ink}")
-        self.dot.setFont(font(bold=True))
-        self.dot.setStyleSheet(f"color: {t.carnelian}")
-        self.search.setStyleSheet(
-            f"QPushButton {{ text-align: left; color: {t.muted}; background: {t.sunken};"
-            f" border: 1px solid {t.line}; padding: 2px 10px; }}"
-            f"QPushButton:hover {{ border-color: {t.muted}; }}"
-        )
-        self.key.setFont(font(12))
-        self.key.setStyleSheet(f"color: {t.muted}; background: transparent;")
-
-    def show_title(self, name: str, changed: bool) -> None:
-        """The name of the scene, and a dot while something of it isn't saved."""
-        self._name = name
-        self.dot.setVisible(changed)
-        self._place_title()
-
-    def _place_title(self) -> None:
-        left = self.menus.sizeHint().width() + 12
-        right = self.width() - self.search.width() - 16
-        dot = self.dot.sizeHint().width() + 4
-        room = max(0, min(320, right - left - dot))
-        text = self.title.fontMetrics().elidedText(cut(self._name, 200), Qt.TextElideMode.ElideMiddle, room)
-        self.title.setText(text)
-        width = min(room, self.title.sizeHint().width())
-        x = int(max(left, min((self.width() - width) / 2, right - width - dot)))
-        self.title.setGeometry(x, 0, width, self.height())
-        self.dot.setGeometry(x + width + 4, 0, dot, self.height())
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        self.layout().activate()  # type: ignore[union-attr]
-        width = self.search.width()
-        self.key.setVisible(width > 180)
-        self.key.setGeometry(0, 0, width - 10, 23)
-        self._place_title()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), theme().color("panel"))
-        painter.setPen(theme().color("line"))
-        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
-        painter.end()
+others: list[Window] = []
+"""Windows beside the first one: nobody else holds them."""
 
 
 class Window(Guarded, QMainWindow):
@@ -185,7 +110,7 @@ class Window(Guarded, QMainWindow):
         self.newline.entry.setText(str(self.settings.value("line", "") or ""))
 
     def _build(self) -> None:
-        self.head = _Head(self)
+        self.head = Head(lambda: self.finder.open())
         self.setMenuWidget(self.head)
         left = QWidget()
         column = QVBoxLayout(left)
@@ -233,10 +158,12 @@ class Window(Guarded, QMainWindow):
             self.actions_by_name[command.name] = action
             if command.name == "file.demo":
                 self.recent_menu = menu.addMenu("Open recent")
-        for menu in menus.values():
-            menu.aboutToShow.connect(self.refresh_actions)
         self.recent_menu.aboutToShow.connect(self._fill_recent)
         self._build_context_menu()
+        self._menus = [*menus.values(), self.context]
+        for menu in self._menus:  # it is still there while it says that it goes
+            menu.aboutToShow.connect(self.refresh_actions)
+            menu.aboutToHide.connect(lambda: QTimer.singleShot(0, self._enable_all))
 
     def _connect(self) -> None:
         self.session.changed.connect(lambda _changes: self.show_title())
@@ -323,15 +250,13 @@ class Window(Guarded, QMainWindow):
             usable = command.when is None or command.when(self)
             action.setProperty("usable", usable)
             action.setEnabled(usable)
-        # shortcuts of commands that can't be used now explain themselves instead of doing nothing
-        QTimer.singleShot(0, self._enable_all)
 
     def _enable_all(self) -> None:
-        if not any(m.isVisible() for m in self.head.menus.findChildren(QMenu)):
+        """Shortcuts of commands that can't be used now explain themselves instead of doing nothing: only an open menu
+        shows what can't be used."""
+        if not any(m.isVisible() for m in self._menus):
             for action in self.actions_by_name.values():
                 action.setEnabled(True)
-        else:
-            QTimer.singleShot(200, self._enable_all)
 
     def _fill_recent(self) -> None:
         self.recent_menu.clear()
@@ -343,7 +268,6 @@ class Window(Guarded, QMainWindow):
             self.recent_menu.addAction("Nothing yet").setEnabled(False)
 
     def _context_menu(self, spot: QPoint) -> None:
-        self.refresh_actions()
         self.context.popup(spot)
 
     def _build_context_menu(self) -> None:
@@ -403,6 +327,19 @@ class Window(Guarded, QMainWindow):
         if self.split.sizes()[0] > width * MOST_SHARE:  # a narrow window leaves more to the picture
             ledger = max(LEAST_LEDGER, int(width * SHARE))
             self.split.setSizes([ledger, width - ledger])
+
+    def another(self) -> Window:
+        """Opens a second window on the same scene: what is done in either shows in both."""
+        other = Window(self.settings, self.session.document)
+        others.append(other)
+        other.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        other.destroyed.connect(lambda: others.remove(other))
+        other.canvas.setFocus()
+        other.show()
+        other.resize(self.size())
+        other.move(self.pos() + QPoint(40, 40))
+        other.fit_on_screen()
+        return other
 
     def fit_on_screen(self) -> None:
         """Makes the window, its frame included, no larger than what the screen has free, and moves it there."""

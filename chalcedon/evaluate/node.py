@@ -310,7 +310,7 @@ class Node:
         if self.values is self.shape._values:
             return self.shape
         out = type(self.shape).bare(self.shape._id)
-        out._values = self.values
+        out.take(self.values, None)
         return out
 
     def value(self, name: str) -> Any:

@@ -171,7 +171,6 @@ class _Reader:
         self.opened = opened
         self.formulas = formulas  # whether the file can hold any
         self.scene = opened.scene
-        self.ids = opened.scene._by_id
         self.shapes: list[Any] = []
         self.stated: set[str] | None = None
         """Ids that stand in the file, once they are asked for: none of them is given to a shape without one."""
@@ -183,27 +182,23 @@ class _Reader:
         version = raw.get("chalcedon")
         if type(version) is not int or version < 1:
             self.problem(("chalcedon",), ValueProblem(f"{shorten(version)} is not a version.", "scene.chalcedon"))
-            self.scene._extra["chalcedon"] = version
+            self.scene.extra["chalcedon"] = version
         elif version > VERSION:
             self.opened.notices.append(
                 f"This scene was written by a newer Chalcedon (file version {version}, this one knows {VERSION}). "
                 "What is not known here is kept and written back."
             )
-            self.scene._extra["chalcedon"] = version
+            self.scene.extra["chalcedon"] = version
         own = {k: v for k, v in raw.items() if k not in ("chalcedon", "shapes")}
         self._values(self.scene, own, (), "scene")
         shapes = raw.get("shapes", [])
         if not isinstance(shapes, list):
             self.problem(("shapes",), ValueProblem(f"{shorten(shapes)} is not a list of shapes.", "scene.shapes"))
-            self.scene._extra["shapes"] = shapes
+            self.scene.extra["shapes"] = shapes
             return
         self.shapes = shapes
         for i, item in enumerate(shapes):
-            shape = self._shape(item, ("shapes", i), 1)
-            shape._parent = self.scene.top
-            self.scene.top._children.append(shape)
-        for shape in self.ids.values():
-            shape._scene = self.scene
+            self.scene.top.receive(self._shape(item, ("shapes", i), 1))
 
     def _shape(self, raw: Any, place: Place, depth: int) -> Shape:
         if not isinstance(raw, dict):
@@ -226,7 +221,7 @@ class _Reader:
             return self._unknown(raw, kind if isinstance(kind, str) else "shape", place)
         shape = cls.bare(self._id(raw, kind or "shape", place))
         self._values(shape, raw, place, shape._id)
-        self.ids[shape._id] = shape
+        self.scene.enrol((shape,))
         if isinstance(shape, Group):
             self._children(shape, raw, place, depth)
         elif "children" in raw:
@@ -234,7 +229,7 @@ class _Reader:
                 (*place, "children"),
                 ValueProblem(f"a {cls.kind} holds no shapes; what stands there is kept but not shown.", shape._id),
             )
-            shape._extra["children"] = raw["children"]
+            shape.extra["children"] = raw["children"]
         return shape
 
     def _children(self, group: Group, raw: dict[str, Any], place: Place, depth: int) -> None:
@@ -244,28 +239,26 @@ class _Reader:
                 (*place, "children"),
                 ValueProblem(f"{shorten(children)} is not a list of shapes.", f"{group._id}.children"),
             )
-            group._extra["children"] = children
+            group.extra["children"] = children
             return
         if depth >= MAX_DEPTH and children:
             self.problem(
                 (*place, "children"),
                 ValueProblem(f"groups nest deeper than {MAX_DEPTH}; what is inside is kept but not shown.", group._id),
             )
-            group._extra["children"] = children
+            group.extra["children"] = children
             return
         for i, item in enumerate(children):
-            child = self._shape(item, (*place, "children", i), depth + 1)
-            child._parent = group
-            group._children.append(child)
+            group.receive(self._shape(item, (*place, "children", i), depth + 1))
 
     def _unknown(self, raw: Any, word: str, place: Place) -> Unknown:
         """A shape that can't be read: a stand-in without paint, holding what was written."""
-        shape = Unknown()
+        id = self._id(raw, "unknown", place) if isinstance(raw, dict) else self._free("unknown")
+        shape = Unknown.bare(id)
         shape.written_kind = word
         # the id is the shape's own: it may be changed here
-        shape._extra = {"raw": {k: v for k, v in raw.items() if k != "id"} if isinstance(raw, dict) else raw}
-        shape._id = self._id(raw, "unknown", place) if isinstance(raw, dict) else self._free("unknown")
-        self.ids[shape._id] = shape
+        shape.extra["raw"] = {k: v for k, v in raw.items() if k != "id"} if isinstance(raw, dict) else raw
+        self.scene.enrol((shape,))
         return shape
 
     def _free(self, wanted: str) -> str:
@@ -276,14 +269,14 @@ class _Reader:
 
     def _id(self, raw: dict[str, Any], kind: str, place: Place) -> str:
         id = raw.get("id")
-        if isinstance(id, str) and id not in self.ids and id.isidentifier() and len(id) <= LONGEST:
+        if isinstance(id, str) and self.scene.get(id) is None and id.isidentifier() and len(id) <= LONGEST:
             try:
                 return check_id(id)
             except ValueProblem as error:  # a word that formulas use
                 return self._renamed(error, self._free(f"{id}_1"), place)
         if "id" not in raw:
             return self._free(kind)
-        if isinstance(id, str) and id in self.ids:
+        if isinstance(id, str) and id in self.scene:
             new = self._free(id)
             return self._renamed(ValueProblem(f"the id {id} stands twice.", id), new, place)
         try:
@@ -301,12 +294,13 @@ class _Reader:
 
     def _values(self, owner: Declared, raw: dict[str, Any], place: Place, name: str) -> None:
         readers = _readers(type(owner))
-        values = owner._values
+        values: dict[str, Any] = {}
+        formulas: set[str] = set()
         for key, value in raw.items():
             known = readers.get(key)
             if known is None:
                 if key not in _STRUCTURE:
-                    owner._extra[key] = value
+                    owner.extra[key] = value
                 continue
             read, default = known
             try:
@@ -314,17 +308,17 @@ class _Reader:
             except ChalcedonError as error:
                 error.where = f"{name}.{key}"
                 self.problem((*place, key), error)
-                owner._extra[key] = value  # written back as it was until the property is set anew
+                owner.extra[key] = value  # written back as it was until the property is set anew
                 continue
             except RecursionError:
                 self.problem((*place, key), ValueProblem("nested too deeply.", f"{name}.{key}"))
-                owner._extra[key] = value
+                owner.extra[key] = value
                 continue
             if stored != default:
                 values[key] = stored
                 if self.formulas and owner.properties[key].kind.formulas(stored):
-                    owner._formulas = owner._formulas or set()
-                    owner._formulas.add(key)
+                    formulas.add(key)
+        owner.take(values, formulas or None)
 
 
 def _stated_ids(shapes: list[Any]) -> set[str]:

@@ -92,10 +92,8 @@ def _edit_of(raw: Any, scene: Scene) -> Edit:
 def _shape_of(data: Any) -> Shape:
     """A shape in no scene, of what stands in a file for it."""
     scene = read_scene(exact.encode({"chalcedon": 1, "shapes": [data]})).scene
-    (shape,) = scene.top._children
-    shape._parent = None
-    for s in shape.walk():
-        s._scene = None
+    shape = scene.top.let_go(0)
+    scene.dismiss(shape.walk())
     return shape
 
 

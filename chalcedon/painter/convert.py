@@ -18,8 +18,9 @@ from PySide6.QtGui import (
 
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.strokes import PLAIN
-from chalcedon.geometry import Affine, Box, Path
+from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.stroke import Pen
+from chalcedon.painter.outlines import painter_path, transform
 from chalcedon.painter.strokes import AreaPaths, needs_area
 from chalcedon.scene.color import RGBA
 from chalcedon.scene.paints import GradientLook, Look, Picture
@@ -30,30 +31,6 @@ NO_BRUSH = QBrush(Qt.BrushStyle.NoBrush)
 CAPS = {"butt": Qt.PenCapStyle.FlatCap, "round": Qt.PenCapStyle.RoundCap, "square": Qt.PenCapStyle.SquareCap}
 # SvgMiterJoin is the join with SVG's limit rule; MiterJoin cuts the tip off instead of bevelling
 JOINS = {"miter": Qt.PenJoinStyle.SvgMiterJoin, "round": Qt.PenJoinStyle.RoundJoin, "bevel": Qt.PenJoinStyle.BevelJoin}
-
-
-class _Builder:
-    """A geometry pen that draws into a QPainterPath."""
-
-    def __init__(self, path: QPainterPath) -> None:
-        self.move = path.moveTo
-        self.line = path.lineTo
-        self.quadratic = path.quadTo
-        self.cubic = path.cubicTo
-        self.close = path.closeSubpath
-
-
-def painter_path(path: Path, even_odd: bool = False) -> QPainterPath:
-    """The same outline as a QPainterPath, filled by the nonzero rule unless the other is asked for."""
-    out = QPainterPath()
-    out.setFillRule(Qt.FillRule.OddEvenFill if even_odd else Qt.FillRule.WindingFill)
-    path.draw(_Builder(out))
-    return out
-
-
-def transform(m: Affine) -> QTransform:
-    """An affine map as the toolkit's."""
-    return QTransform(m.a, m.b, m.c, m.d, m.e, m.f)
 
 
 def outline_in(node: Node, m: Affine, most: int = 200, letters: bool = False) -> QPainterPath:

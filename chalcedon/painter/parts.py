@@ -9,9 +9,10 @@ from chalcedon.evaluate import Node
 from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import inflate, union
 from chalcedon.painter.compose import Sheet, device_area, keep_inside, keep_outside, lay_down
-from chalcedon.painter.convert import NO_BRUSH, NO_PEN, look_brush, make_pen, painter_path, prepared, transform
+from chalcedon.painter.convert import NO_BRUSH, NO_PEN, look_brush, make_pen, prepared
 from chalcedon.painter.heaps import fill_heap
 from chalcedon.painter.images import draw_picture
+from chalcedon.painter.outlines import painter_path, transform
 from chalcedon.painter.shadow import Caster, casting_area, coarseness, with_shadow
 from chalcedon.scene.paints import Look, Picture
 
@@ -98,18 +99,37 @@ def _clip_mask(canvas: Canvas, clip: Node, image: QImage) -> QImage:
 
 
 def _parts(canvas: Canvas, node: Node, stroked: bool) -> None:
+    filled = node.fill is not None or node.picture is not None
+    if not (stroked and filled and node.manner.align == "outside"):
+        _inside(canvas, node)
+        if stroked:
+            _stroke(canvas, node)
+        return
+    # along the outline a px is part fill, part stroke: laid over one another they would let a part of what is behind
+    # through, so the parts are added up
+    area = device_area(node.cull, canvas.view, canvas.image.rect())
+    if area.isEmpty():
+        return
+    sheet = Sheet(area)
+    both = canvas.onto(sheet)
+    _inside(both, node)
+    _stroke(both, node, QPainter.CompositionMode.CompositionMode_Plus)
+    sheet.end()
+    canvas.painter.resetTransform()
+    canvas.painter.drawImage(sheet.origin, sheet.image)
+
+
+def _inside(canvas: Canvas, node: Node) -> None:
+    """The fill, and the picture of an image."""
     ready = prepared(node)
     painter = canvas.painter
-    matrix = transform(canvas.view.after(node.world))
-    painter.setTransform(matrix)
+    painter.setTransform(transform(canvas.view.after(node.world)))
     painter.setPen(NO_PEN)
     if node.fill is not None:
         _fill(canvas, node, ready.path, node.fill)
     if node.picture is not None:
         scale = canvas.view.stretch * node.world.stretch
         draw_picture(painter, ready.path, node.box, node.picture.source, node.picture.fit, canvas.folder, scale)
-    if stroked:
-        _stroke(canvas, node, matrix)
 
 
 def _fill(canvas: Canvas, node: Node, path: QPainterPath, fill: Look) -> None:
@@ -121,12 +141,15 @@ def _fill(canvas: Canvas, node: Node, path: QPainterPath, fill: Look) -> None:
     canvas.painter.drawPath(path)
 
 
-def _stroke(canvas: Canvas, node: Node, matrix: QTransform) -> None:
+_OVER = QPainter.CompositionMode.CompositionMode_SourceOver
+
+
+def _stroke(canvas: Canvas, node: Node, mode: QPainter.CompositionMode = _OVER) -> None:
     """The stroke and its heads. One that is aligned, or painted with an image, is made on a sheet and masked."""
     manner, look = node.manner, node.stroke
     picture = isinstance(look, Picture)
     if manner.align == "center" and not picture:
-        _draw_stroke(canvas, node, matrix)
+        _draw_stroke(canvas, node, transform(canvas.view.after(node.world)))
         return
     area = device_area(_reach(node), canvas.view, canvas.image.rect())
     if area.isEmpty():
@@ -154,16 +177,19 @@ def _stroke(canvas: Canvas, node: Node, matrix: QTransform) -> None:
         mask.end()
         (keep_inside if manner.align == "inside" else keep_outside)(sheet.image, mask.image)
     canvas.painter.resetTransform()
+    canvas.painter.setCompositionMode(mode)
     canvas.painter.drawImage(sheet.origin, sheet.image)
+    canvas.painter.setCompositionMode(_OVER)
 
 
 def _reach(node: Node) -> Box:
     """What the stroke can touch, shadows left out."""
     assert node.pen is not None
     reach = max(node.pen.reach(), node.manner.head)
+    box = union([node.box, node.outline.bounds()]) if node.kind.overhangs else node.box
     if node.manner.steady:
-        return inflate(node.world.map_box(node.box), reach)
-    return node.world.map_box(inflate(node.box, reach))
+        return inflate(node.world.map_box(box), reach)
+    return node.world.map_box(inflate(box, reach))
 
 
 def _draw_stroke(canvas: Canvas, node: Node, matrix: QTransform) -> None:

@@ -20,6 +20,8 @@ from chalcedon.geometry.dash import MAX_DASHES
 from chalcedon.geometry.flatten import affordable
 from chalcedon.geometry.path import subpaths
 from chalcedon.geometry.stroke import Pen, dashes_at_most
+from chalcedon.painter.heaps import bunches
+from chalcedon.painter.outlines import painter_path
 
 FINE = 0.04
 """How far the painted edge may be from the true one, in device px."""
@@ -85,9 +87,6 @@ class AreaPaths:
         level = max(0, min(MOST_LEVELS, math.ceil(math.log2(scale)) + 3)) if scale > 0.0 else 0
         world = node.world if steady else None
         if level != self._level or world != self._world:
-            from chalcedon.painter.convert import painter_path
-            from chalcedon.painter.heaps import bunches
-
             line = node.outline.mapped(node.world) if steady else node.outline
             assert node.pen is not None
             tolerance = FINE / 2.0 ** (level - 3)

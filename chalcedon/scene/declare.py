@@ -116,6 +116,16 @@ class Declared:
             return self._values
         return {n: self.properties[n].kind.plain(v) if n in self._formulas else v for n, v in self._values.items()}
 
+    @property
+    def extra(self) -> dict[str, Any]:
+        """What a file says of this that isn't known here, by name; it is written back as it was."""
+        return self._extra
+
+    def take(self, values: Stored, formulas: set[str] | None) -> None:
+        """Takes over all that is stated: checked values other than the defaults, and the names of those that hold
+        formulas. For readers only."""
+        self._values, self._formulas = values, formulas
+
     def assign(self, name: str, value: Any) -> None:
         """Checks and sets a property, as an edit when this belongs to a scene."""
         raise NotImplementedError

@@ -63,9 +63,7 @@ class Insert:
 
     def apply(self, scene: Scene) -> None:
         scene.group(self.parent).attach(self.shape, self.index)
-        for s in self.shape.walk():
-            s._scene = scene
-            scene._by_id[s._id] = s
+        scene.enrol(self.shape.walk())
 
     def inverse(self) -> Remove:
         return Remove(self.shape, self.parent, self.index)
@@ -84,11 +82,8 @@ class Remove:
         return self.shape._id
 
     def apply(self, scene: Scene) -> None:
-        del scene.group(self.parent)._children[self.index]
-        self.shape._parent = None
-        for s in self.shape.walk():
-            s._scene = None
-            del scene._by_id[s._id]
+        scene.group(self.parent).let_go(self.index)
+        scene.dismiss(self.shape.walk())
 
     def inverse(self) -> Insert:
         return Insert(self.shape, self.parent, self.index)

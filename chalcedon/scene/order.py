@@ -3,18 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
-from chalcedon.scene.scene import Scene
-from chalcedon.scene.shape import Group, Shape, ancestry
+if TYPE_CHECKING:  # shapes know how they are reordered
+    from chalcedon.scene.scene import Scene
+    from chalcedon.scene.shape import Group, Shape
 
-Overlaps = Callable[[Shape, Shape], bool]
+    Overlaps = Callable[[Shape, Shape], bool]
 
 
 def outermost(shapes: Sequence[Shape]) -> list[Shape]:
     """The shapes without those that lie in another of them, in paint order."""
     chosen = set(map(id, shapes))
-    out = [s for s in shapes if s.scene is not None and not any(id(g) in chosen for g in ancestry(s.parent))]
+    out = [s for s in shapes if s.scene is not None and not _within(s.parent, chosen)]
     return sorted(dict.fromkeys(out), key=paint_key)
+
+
+def _within(group: Group | None, chosen: set[int]) -> bool:
+    while group is not None and id(group) not in chosen:
+        group = group.parent
+    return group is not None
 
 
 def paint_key(shape: Shape) -> tuple[int, ...]:

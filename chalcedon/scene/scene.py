@@ -99,6 +99,18 @@ class Scene(Declared):
             raise KeyError(id)
         return found
 
+    def enrol(self, shapes: Iterable[Shape]) -> None:
+        """Has shapes belong to the scene, without an edit. For edits and readers only."""
+        for shape in shapes:
+            shape._scene = self
+            self._by_id[shape._id] = shape
+
+    def dismiss(self, shapes: Iterable[Shape]) -> None:
+        """Has shapes no longer belong to it, without an edit. For edits and readers only."""
+        for shape in shapes:
+            shape._scene = None
+            del self._by_id[shape._id]
+
     def __contains__(self, shape: object) -> bool:
         """Whether a shape, or one with an id, is in the scene."""
         return shape._scene is self if isinstance(shape, Shape) else shape in self._by_id

@@ -6,6 +6,7 @@ from collections.abc import Container, Iterable, Iterator, Mapping
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 from chalcedon.problems import ValueProblem
+from chalcedon.scene import order
 from chalcedon.scene.ask import ask
 from chalcedon.scene.declare import Declared, Property, Stored
 from chalcedon.scene.facets import Facets
@@ -118,7 +119,7 @@ class Shape(Facets, Declared):
         self._give({n: v for n, v in values.items() if n in forms}, values)
 
     @classmethod
-    def bare(cls, id: str) -> Shape:
+    def bare(cls, id: str) -> Self:
         """A shape with nothing stated. For readers of many; everyone else calls the class."""
         shape = cls.__new__(cls)
         shape._id = id
@@ -207,14 +208,10 @@ class Shape(Facets, Declared):
 
     def to_front(self) -> None:
         """Puts it in front of everything in its group."""
-        from chalcedon.scene import order
-
         order.to_front(self._home(), [self])
 
     def to_back(self) -> None:
         """Puts it behind everything in its group."""
-        from chalcedon.scene import order
-
         order.to_back(self._home(), [self])
 
     def in_front_of(self, other: Shape) -> None:
@@ -286,9 +283,8 @@ class Group(Shape):
             self.attach(child, len(self._children))
 
     @classmethod
-    def bare(cls, id: str) -> Group:
+    def bare(cls, id: str) -> Self:
         shape = super().bare(id)
-        assert isinstance(shape, Group)
         shape._children = []
         return shape
 
@@ -307,6 +303,17 @@ class Group(Shape):
             raise ValueProblem(f"{child._id or child.kind} already has a place.", hint="Move it, or add a copy.")
         self._children.insert(index, child)
         child._parent = self
+
+    def receive(self, child: Shape) -> None:
+        """Puts a shape that was just made in front of the others, without an edit or a check. For readers only."""
+        self._children.append(child)
+        child._parent = self
+
+    def let_go(self, index: int) -> Shape:
+        """Takes a shape out of the list, without an edit. For edits and readers only."""
+        child = self._children.pop(index)
+        child._parent = None
+        return child
 
     def copy(self) -> Self:
         twin = super().copy()

@@ -26,8 +26,15 @@ class Value:
 
     labels: tuple[str, ...] = ()
     """Names of the components, for kinds made of several numbers."""
+    words: Sequence[str] = ()
+    """Words that may stand for a value, or for part of it."""
     direct = True
     """Whether a stored value without formulas is its own JSON form (tuples stand for arrays)."""
+
+    @property
+    def each(self) -> tuple[str, ...]:
+        """The labels of the numbers it is written with, those of a list over and over."""
+        return self.labels
 
     def read(self, raw: Any) -> Any:
         """The stored form of `raw`. Raises ValueProblem with a sentence."""
@@ -64,6 +71,10 @@ class Value:
         """The JSON of a stored value."""
         if isinstance(value, Formula):
             return {"formula": value.text, "last": self.write(value.last)}
+        return value
+
+    def spelled(self, value: Any) -> Any:
+        """A stored value as text states it: itself, or something shorter that reads as the same."""
         return value
 
     def plain(self, value: Any) -> Any:
@@ -105,8 +116,8 @@ class Number(Value):
         self, low: float = -LIMIT, high: float = LIMIT, unit: str = "px", step: float = 1.0, whole: bool = False
     ) -> None:
         self.low, self.high, self.unit, self.step, self.whole = low, high, unit, step, whole
-        self.words: dict[str, float] = {}
-        """Words that stand for a number."""
+        self.named: dict[str, float] = {}
+        """What words that stand for a number come to."""
 
     def read(self, raw: Any) -> Any:
         kind = type(raw)
@@ -115,8 +126,8 @@ class Number(Value):
         return super().read(raw)
 
     def check(self, raw: Any) -> float:
-        if isinstance(raw, str) and raw in self.words:
-            return self.words[raw]
+        if isinstance(raw, str) and raw in self.named:
+            return self.named[raw]
         if isinstance(raw, Decimal):
             raise ValueProblem(f"{shorten(raw)} is not a number that fits here.", hint=f"The most is {self.high:g}.")
         if type(raw) is not float and type(raw) is not int:
@@ -212,6 +223,10 @@ class Many(Value):
     def __init__(self, of: Value, least: int = 0, most: int = 1_000_000, word: str = "values") -> None:
         self.of, self.least, self.most, self.word = of, least, most, word
 
+    @property
+    def each(self) -> tuple[str, ...]:
+        return self.of.each
+
     def read(self, raw: Any) -> Any:
         if type(raw) is list and self.least <= len(raw) <= self.most:
             read = self.of.read
@@ -261,7 +276,8 @@ class Corners(Many):
 
     def __init__(self) -> None:
         radius = Number(low=0.0)
-        radius.words = {"max": LIMIT}  # as large as fits: a pill
+        radius.named = {"max": LIMIT}  # as large as fits: a pill
+        self.words = tuple(radius.named)
         super().__init__(radius, 1, 4, "corner radii")
 
     def check(self, raw: Any) -> Any:
@@ -280,6 +296,9 @@ class Corners(Many):
     def write(self, value: Any) -> Any:
         out = ["max" if v == LIMIT else v for v in super().write(value)]
         return out[0] if len(out) == 1 else out
+
+    def spelled(self, value: Any) -> Any:
+        return self.write(value)
 
     def schema(self) -> dict[str, Any]:
         radius = {"anyOf": [*self.of.schema()["anyOf"], {"enum": ["max"]}]}

@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any, NamedTuple
+from typing import Any
 
 from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem, nearest
@@ -17,10 +17,10 @@ from chalcedon.scene import OFFERED, Shape
 from chalcedon.scene.declare import Property
 from chalcedon.scene.given import Given, converted
 from chalcedon.scene.ids import check_id
-from chalcedon.scene.paints import LINES, Gradient, Paint, ShadowValue, evenly
+from chalcedon.scene.paints import LINES
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
-from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, TextValue, Tuple
+from chalcedon.source.linevalues import NoPlace, Token, alone, take, value_of
 
 _TOKEN = re.compile(
     r"""(?P<string>"[^"]*"?|'[^']*'?)"""
@@ -31,15 +31,6 @@ _TOKEN = re.compile(
     r"""|(?P<other>.)""",
     re.VERBOSE,
 )
-
-
-class Token(NamedTuple):
-    """A word, number or other piece of a line, from `start` to before `end`."""
-
-    kind: str
-    text: str
-    start: int
-    end: int
 
 
 def tokens(text: str) -> list[Token]:
@@ -70,7 +61,6 @@ class LineParser:
         self.shape_class: type[Shape] | None = None
         self.id = ""
         self._queue: list[str] = []
-        self._gradient = ""  # its kind, while its colours are read
         self._pending: list[Any] = []
         self._name = ""
         self._op = ""
@@ -143,8 +133,7 @@ class LineParser:
 
     def _is_name(self, word: str) -> bool:
         assert self.shape_class is not None
-        kind = self._prop().kind if self._name else None
-        if isinstance(kind, Choice | Anchor) and word in kind.words and not self._pending:
+        if self._name and not self._pending and word in self._prop().kind.words:
             return False
         return (
             word in self.shape_class.properties
@@ -210,83 +199,30 @@ class LineParser:
         return len(self.tokens) > 1 and self.tokens[1] is token and token.text.isidentifier()
 
     def _take_value(self, token: Token) -> None:
-        kind = self._prop().kind
-        if isinstance(kind, Paint):
-            if self._gradient:  # fill linear 90 #fff #000
-                self._pending.append(calculate(token.text) if token.kind == "number" else token.text)
-                return
-            if self._pending:  # stroke black 3: the width may follow
-                if self._name != "stroke" or token.kind != "number":
-                    raise ValueProblem(f"{token.text} has no place here.", hint=self._suggest(token))
-                self.values["stroke_width"] = calculate(token.text)
-                self._end_value()
-                return
-            self._pending.append(token.text.strip("\"'"))
-            if token.text in LINES:
-                self._gradient = token.text
-        elif isinstance(kind, ShadowValue):
-            self._pending.append(calculate(token.text) if token.kind == "number" else token.text)
-            if len(self._pending) == 4 or self._pending[0] == "none":
-                self._end_value()
-        elif isinstance(kind, Flag):
-            self._pending.append(_truth(token.text))
+        if self._name == "stroke" and token.kind == "number" and self._pending and self._pending[0] not in LINES:
+            self.values["stroke_width"] = calculate(token.text)  # stroke black 3
             self._end_value()
-        elif isinstance(kind, Choice | TextValue) or (isinstance(kind, Anchor) and token.kind != "number"):
-            self._pending.append(_string(token.text))
+            return
+        try:
+            full = take(self._prop().kind, self._pending, token)
+        except NoPlace:
+            raise ValueProblem(f"{token.text} has no place here.", self._where(), self._suggest(token)) from None
+        except ValueProblem as problem:
+            problem.where = problem.where or self._where()
+            raise
+        if full:
             self._end_value()
-        elif isinstance(kind, Corners) and token.text in kind.of.words:  # type: ignore[attr-defined]
-            self._pending.append(token.text)
-        elif token.kind == "word":
-            raise ValueProblem(f"{token.text} has no place here.", self._where(), self._suggest(token))
-        else:
-            try:
-                self._pending.append(calculate(token.text))
-            except ValueProblem as problem:
-                problem.where = self._where()
-                raise
-            if self._full():
-                self._end_value()
-
-    def _full(self) -> bool:
-        kind = self._prop().kind
-        if isinstance(kind, Number):
-            return True
-        if isinstance(kind, Corners):
-            return len(self._pending) == 4
-        return isinstance(kind, Tuple | Anchor) and len(self._pending) == len(kind.labels)
 
     def _end_value(self) -> None:
-        name, got = self._name, self._pending
         prop = self._prop()
-        kind = prop.kind
-        if not got:
-            if isinstance(kind, Flag):
-                got = [True]
-            elif self._queue or name in (self.shape_class.leading if self.shape_class else ()):
-                self._name = ""
-                return
-            else:
-                raise ValueProblem(f"{prop.word} has no value.", hint=f"It takes {kind.describe()}.")
-        if isinstance(kind, Many) and isinstance(kind.of, Tuple):
-            if len(got) % 2:
-                raise ValueProblem(f"{prop.word}: x {got[-1]:g} has no y.", hint="Points are pairs of numbers.")
-            self.values[name] = [got[i : i + 2] for i in range(0, len(got), 2)]
-        elif isinstance(kind, Many):
-            if isinstance(kind, Corners) and len(got) not in (1, 4):
-                raise ValueProblem(f"{prop.word}: {len(got)} radii.", hint="Give one for all corners, or four.")
-            self.values[name] = got
-        elif isinstance(kind, Tuple) and len(got) < len(kind.labels):
-            raise ValueProblem(f"{prop.word} has no {kind.labels[len(got)]}.", hint=f"It takes {kind.describe()}.")
-        elif isinstance(kind, Tuple) or (isinstance(kind, Anchor) and len(got) == 2):
-            self.values[name] = got
-        elif self._gradient:
-            self.values[name] = _gradient(got)
-            self._gradient = ""
-        elif isinstance(kind, ShadowValue) and len(got) > 1:
-            self.values[name] = got
+        got = self._pending or alone(prop.kind)
+        if got:
+            self.values[self._name] = value_of(prop.kind, got, prop.word)
+            self._advance()
+        elif self._queue or (self.shape_class is not None and self._name in self.shape_class.leading):
+            self._name = ""
         else:
-            self.values[name] = got[0]
-        self._advance()
+            raise ValueProblem(f"{prop.word} has no value.", hint=f"It takes {prop.kind.describe()}.")
 
     def _end_step(self) -> None:
         op, got = self._op, self._pending
@@ -312,9 +248,7 @@ class LineParser:
         if self._name == "id":
             return Slot("id", None, "", "a name of its own: letters, digits, _")
         prop = self._prop()
-        labels = prop.kind.labels
-        if isinstance(prop.kind, Many) and isinstance(prop.kind.of, Tuple):
-            labels = prop.kind.of.labels
+        labels = prop.kind.each
         component = labels[len(self._pending) % len(labels)] if labels else ""
         return Slot(self._name, prop, component, prop.help)
 
@@ -331,25 +265,3 @@ class LineParser:
 def parse_line(text: str) -> Shape:
     """The shape that a loosely written statement describes. Raises ValueProblem with a sentence."""
     return LineParser(text).parse()
-
-
-def _gradient(got: list[Any]) -> Gradient:
-    """linear, perhaps an angle, colours; radial, colours."""
-    kind, *rest = got
-    angle = rest.pop(0) if rest and not isinstance(rest[0], str) else 0.0
-    if not rest or not all(isinstance(c, str) for c in rest):
-        raise ValueProblem("the gradient has no colours.", hint="Write linear 90 #f4b860 #b8482a.")
-    return evenly(kind, rest, angle)
-
-
-def _truth(text: str) -> bool:
-    word = text.lower()
-    if word in ("yes", "true", "on", "1"):
-        return True
-    if word in ("no", "false", "off", "0"):
-        return False
-    raise ValueProblem(f"{text} is neither yes nor no.")
-
-
-def _string(text: str) -> str:
-    return text[1:].removesuffix(text[0]) if text[:1] in ("'", '"') else text

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import ast
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from functools import singledispatch
 from typing import Any
 
 from chalcedon.exact import decode, encode, require_json
@@ -15,7 +16,6 @@ from chalcedon.scene.paints import LINES, Gradient, Picture
 from chalcedon.scene.scene import MAX_DEPTH
 from chalcedon.scene.shapes import Unknown, kind_named
 from chalcedon.scene.steps import OPS
-from chalcedon.scene.values import Corners
 
 LONGEST = 20_000_000
 """Characters of text that are parsed."""
@@ -29,11 +29,11 @@ def print_shapes(shapes: Iterable[Shape]) -> str:
 def _print(shape: Shape, indent: str) -> str:
     parts = [f"id={_literal(shape.id)}"] if shape.id else []
     for name, prop in () if isinstance(shape, Unknown) else shape.properties.items():
-        if name in shape._values or (prop.always and name not in shape._extra):
+        if name in shape._values or (prop.always and name not in shape.extra):
             value = shape._values.get(name, prop.default)
-            parts.append(f"{name}={_literal(prop.kind.write(value) if isinstance(prop.kind, Corners) else value)}")
-    if shape._extra:
-        parts.append(f"extra={encode(shape._extra).decode()!r}")
+            parts.append(f"{name}={_literal(prop.kind.spelled(value))}")
+    if shape.extra:
+        parts.append(f"extra={encode(shape.extra).decode()!r}")
     if isinstance(shape, Unknown):
         parts.append(f"written_kind={_literal(shape.written_kind)}")
     if not isinstance(shape, Group) or not shape.children:
@@ -42,31 +42,46 @@ def _print(shape: Shape, indent: str) -> str:
     return f"{indent}group({', '.join(parts)}, children=[\n{inner}{indent}])"
 
 
+@singledispatch
 def _literal(value: Any) -> str:
-    if isinstance(value, Formula):
-        return f"formula({_literal(value.text)}, {_literal(value.last)})"
-    if isinstance(value, Gradient):
-        stops = ", ".join(f"({_literal(o)}, {c!r})" for o, c in value.stops)
-        parts = [*(_literal(v) for v in value.line), f"stops=[{stops}]"]
-        parts += [
-            f"{n}={v!r}" for n, v in (("spread", value.spread), ("units", value.units)) if v not in ("pad", "box")
-        ]
-        return f"{value.kind}({', '.join(parts)})"
-    if isinstance(value, Picture):
-        return f"image_paint({value.source!r}, fit={value.fit!r})"
-    if isinstance(value, Step):
-        parts = [_literal(v) for v in value.values]
-        if value.about is not None:
-            parts.append(f"about={_literal(value.about)}")
-        if not value.on:
-            parts.append("off=True")
-        return f"{value.op}({', '.join(parts)})"
-    if isinstance(value, tuple):
-        # a list of points or steps reads better in brackets, a point in parentheses
-        if value and isinstance(value[0], tuple):
-            return f"[{', '.join(_literal(v) for v in value)}]"
-        return f"({', '.join(_literal(v) for v in value)}{',' if len(value) == 1 else ''})"
+    """A stored value as a Python expression that `_value` reads."""
     return repr(value)
+
+
+@_literal.register
+def _(value: Formula) -> str:
+    return f"formula({_literal(value.text)}, {_literal(value.last)})"
+
+
+@_literal.register
+def _(value: Gradient) -> str:
+    stops = ", ".join(f"({_literal(o)}, {c!r})" for o, c in value.stops)
+    parts = [*(_literal(v) for v in value.line), f"stops=[{stops}]"]
+    parts += [f"{n}={v!r}" for n, v in (("spread", value.spread), ("units", value.units)) if v not in ("pad", "box")]
+    return f"{value.kind}({', '.join(parts)})"
+
+
+@_literal.register
+def _(value: Picture) -> str:
+    return f"image_paint({value.source!r}, fit={value.fit!r})"
+
+
+@_literal.register
+def _(value: Step) -> str:
+    parts = [_literal(v) for v in value.values]
+    if value.about is not None:
+        parts.append(f"about={_literal(value.about)}")
+    if not value.on:
+        parts.append("off=True")
+    return f"{value.op}({', '.join(parts)})"
+
+
+@_literal.register
+def _(value: tuple) -> str:
+    # a list of points or steps reads better in brackets, a point in parentheses
+    if value and isinstance(value[0], tuple):
+        return f"[{', '.join(_literal(v) for v in value)}]"
+    return f"({', '.join(_literal(v) for v in value)}{',' if len(value) == 1 else ''})"
 
 
 def parse_text(text: str) -> list[Shape]:
@@ -123,7 +138,7 @@ def _shape(node: ast.expr, depth: int) -> Shape:
 
 def _check_extra(shape: Shape) -> None:
     """Refuses data that couldn't be written beside what the shape states."""
-    extra = shape._extra
+    extra = shape.extra
     if isinstance(shape, Unknown):
         raw = extra.get("raw")
         if list(extra) != ["raw"] or not shape.written_kind or (isinstance(raw, dict) and "id" in raw):
@@ -164,20 +179,11 @@ def _set(shape: Shape, name: str, node: ast.expr, depth: int) -> None:
         for i, item in enumerate(node.elts):
             shape.attach(_shape(item, depth + 1), i)
     elif name == "extra":
-        shape._extra = _extra(node)
+        shape.extra.update(_extra(node))
     elif name == "written_kind" and isinstance(shape, Unknown):
         shape.written_kind = str(_plain(node))
     else:
         shape.assign(name, _value(node))
-
-
-def _paint(word: str, node: ast.Call) -> Any:
-    """linear(...), radial(...) or image_paint(...), as the scene file would have them."""
-    values = [_value(n) for n in node.args]
-    named = {k.arg: _value(k.value) for k in node.keywords if k.arg is not None}
-    if word == "image_paint":
-        return {"image": values[0] if len(values) == 1 else None, **named}
-    return {word: values, **named}
 
 
 def print_paint(paint: Any) -> str:
@@ -203,26 +209,43 @@ def _plain(node: ast.expr) -> Any:
 
 
 def _value(node: ast.expr) -> Any:
-    """Literals, tuples and lists of them, formula(...) and the steps; nothing else."""
+    """Literals, tuples and lists of them, formula(...), paints and the steps; nothing else."""
     if isinstance(node, ast.Tuple | ast.List):
         return [_value(n) for n in node.elts]
-    if isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
-        word = node.func.id
-        if word == "formula":
-            values = [_value(n) for n in node.args]
-            if len(values) != 2 or not isinstance(values[0], str):
-                raise ValueProblem('a formula is written formula("text", last value).')
-            return Formula(values[0], values[1])
-        if word in LINES or word == "image_paint":
-            return _paint(word, node)
-        if word in OPS:
-            raw: dict[str, Any] = {word: [_value(n) for n in node.args]}
-            for key in node.keywords:
-                if key.arg not in ("about", "off"):
-                    raise ValueProblem(f"a step has no {key.arg}.", hint="Known: about, off.")
-                raw[key.arg] = _value(key.value)
-            if word in ("rotate", "scale") and len(raw[word]) == 1:
-                raw[word] = raw[word][0]
-            return raw
+    if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Name)):
+        return _plain(node)
+    word = node.func.id
+    if word not in _CALLS:
         raise ValueProblem(f"{word} can't be called here.", hint=nearest(word, [*OPS, *LINES, "formula"]))
-    return _plain(node)
+    named = {k.arg or "**": _value(k.value) for k in node.keywords}
+    if "**" in named:
+        raise ValueProblem(f"** can't stand in {word}(...).", hint="Write each value with its name.")
+    return _CALLS[word](word, [_value(n) for n in node.args], named)
+
+
+def _formula(word: str, values: list[Any], named: dict[str, Any]) -> Formula:
+    if len(values) != 2 or not isinstance(values[0], str) or named:
+        raise ValueProblem('a formula is written formula("text", last value).')
+    return Formula(values[0], values[1])
+
+
+def _gradient(word: str, values: list[Any], named: dict[str, Any]) -> dict[str, Any]:
+    return {word: values, **named}  # as the scene file has it
+
+
+def _picture(word: str, values: list[Any], named: dict[str, Any]) -> dict[str, Any]:
+    return {"image": values[0] if len(values) == 1 else None, **named}
+
+
+def _step(word: str, values: list[Any], named: dict[str, Any]) -> dict[str, Any]:
+    for name in named.keys() - {"about", "off"}:
+        raise ValueProblem(f"a step has no {name}.", hint="Known: about, off.")
+    return {word: values[0] if word in ("rotate", "scale") and len(values) == 1 else values, **named}
+
+
+_CALLS: dict[str, Callable[[str, list[Any], dict[str, Any]], Any]] = {
+    "formula": _formula,
+    **dict.fromkeys(LINES, _gradient),
+    "image_paint": _picture,
+    **dict.fromkeys(OPS, _step),
+}

@@ -6,7 +6,7 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from chalcedon.desk import app
+from chalcedon.desk import window as windows
 from chalcedon.desk.app import open_window, settings
 from chalcedon.scene import Circle, Group, Line, Polyline, Rect, Scene
 
@@ -120,7 +120,7 @@ class Driver:
 
     def close_others(self):
         """Closes the windows beside this one, unasked."""
-        for window in list(app._others):
+        for window in list(windows.others):
             window._sure = True
             window.close()
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)

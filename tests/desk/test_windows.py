@@ -3,7 +3,7 @@
 import pytest
 from PySide6.QtWidgets import QPushButton
 
-from chalcedon.desk import app
+from chalcedon.desk import window as windows
 from chalcedon.files import save_scene
 from chalcedon.scene import Circle, Scene
 
@@ -11,12 +11,12 @@ from chalcedon.scene import Circle, Scene
 @pytest.fixture
 def other(desk, qtbot):
     desk.w.run_command("view.window")
-    window = app._others[-1]
+    window = windows.others[-1]
     qtbot.waitExposed(window)
     window.canvas.repaint()
     yield window
     desk.close_others()
-    assert not app._others, "nobody holds a window that is closed"
+    assert not windows.others, "nobody holds a window that is closed"
 
 
 def test_what_is_done_in_one_shows_in_both_and_each_has_its_own_view(desk, other):

@@ -16,7 +16,7 @@ from chalcedon.formula import Formula
 from chalcedon.geometry import EMPTY
 from chalcedon.geometry.path import subpaths
 from chalcedon.hit import HitTester
-from chalcedon.painter.convert import painter_path
+from chalcedon.painter.outlines import painter_path
 from chalcedon.scene import Circle, Group, Rect, Scene
 
 

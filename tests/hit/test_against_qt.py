@@ -14,7 +14,8 @@ from strategies import leaves
 from chalcedon.evaluate import DisplayList
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
 from chalcedon.hit.tester import HitTester, part_at
-from chalcedon.painter.convert import CAPS, JOINS, painter_path
+from chalcedon.painter.convert import CAPS, JOINS
+from chalcedon.painter.outlines import painter_path
 from chalcedon.scene import Circle, Group, Rect, Scene
 
 NEAR = 0.1

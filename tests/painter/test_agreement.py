@@ -1,5 +1,8 @@
 """What is seen is what is hit: the paint of the topmost hit is the colour of the picture, away from edges."""
 
+import math
+
+import numpy as np
 import pytest
 from agree import Agreement, pixels
 from hypothesis import given, settings
@@ -185,6 +188,17 @@ def test_a_cut_flush_with_edges_leaves_no_seam(turned, fill):
 
     cut = picture(((-20, -12), (20, 12)), ((-20, 2), (20, 12)))
     assert abs(cut - picture(((-20, -12), (20, 2)))).max() <= 8
+
+
+@pytest.mark.parametrize("cuts", [False, True])
+@pytest.mark.parametrize("paint", ["#204060", "#20406080"])
+def test_a_fill_and_the_stroke_outside_it_meet_without_a_seam(paint, cuts):
+    disc = Circle(id="disc", at=(32.3, 31.7), radius=14.4, fill=paint, stroke=paint, stroke_width=9)
+    disc.stroke_align, disc.cuts = "outside", cuts
+    scene = Scene([Group(children=[Rect(size=(64, 64), fill="#d97b4a"), disc])], size=(64, 64), background="#ffffff")
+    picture = pixels(render_image(scene))
+    within = [picture[y, x] for y in range(64) for x in range(64) if math.hypot(x + 0.5 - 32.3, y + 0.5 - 31.7) < 21]
+    assert np.ptp(np.array(within), axis=0).max() <= 3
 
 
 def test_a_translucent_arrow_is_one_area():

@@ -13,9 +13,10 @@ from strategies import scenes
 from chalcedon.evaluate import DisplayList
 from chalcedon.geometry import Affine
 from chalcedon.painter import PaintJob, render_image
-from chalcedon.painter.convert import NO_BRUSH, NO_PEN, transform
+from chalcedon.painter.convert import NO_BRUSH, NO_PEN
 from chalcedon.painter.export import headless, render_file
 from chalcedon.painter.job import FORMAT
+from chalcedon.painter.outlines import transform
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Group, Rect, Scene
 

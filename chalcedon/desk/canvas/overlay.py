@@ -12,7 +12,8 @@ from chalcedon.desk.canvas.measure import Measure
 from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.checkup import Remark
-from chalcedon.painter.convert import outline_in, painter_path, transform
+from chalcedon.painter.convert import outline_in
+from chalcedon.painter.outlines import painter_path, transform
 from chalcedon.view.place import View
 
 HANDLE = 4.0

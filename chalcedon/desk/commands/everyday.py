@@ -54,12 +54,6 @@ def _make(kind: str) -> Act:
     return lambda w: w.canvas.set_kind(kind)
 
 
-def _another_window(w: Window) -> None:
-    from chalcedon.desk.app import another_window  # it knows windows, and windows know commands
-
-    another_window(w)
-
-
 def _title(kind: str) -> str:
     return KINDS[kind].title or f"Make {article(kind)}"
 
@@ -250,7 +244,7 @@ EVERYDAY: tuple[Command, ...] = (
         (),
         checked=lambda w: w.theme_name == "basalt",
     ),
-    Command("view.window", "New window on this scene", "View", _another_window, ("Ctrl+Shift+W",), rule=True),
+    Command("view.window", "New window on this scene", "View", lambda w: w.another(), ("Ctrl+Shift+W",), rule=True),
     Command("go.ledger", "Go to the ledger", "View", lambda w: w.ledger.setFocus(), ("F6",), rule=True),
     Command("go.canvas", "Go to the canvas", "View", lambda w: w.canvas.setFocus(), ("F7",)),
     Command("go.line", "Go to the new line", "View", lambda w: w.newline.entry.setFocus(), ("Ctrl+Return",)),

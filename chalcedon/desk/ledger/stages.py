@@ -10,7 +10,8 @@ from chalcedon.desk.theme import font, theme
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.stepping import after_each, commute
 from chalcedon.geometry import Affine
-from chalcedon.painter.convert import outline_in, transform
+from chalcedon.painter.convert import outline_in
+from chalcedon.painter.outlines import transform
 
 
 def draw_stage(painter: QPainter, node: Node, cell: Cell, top: float, hot: bool) -> None:

@@ -1,0 +1,89 @@
+"""The head of the window: menus, title and the way to the finder, in one line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QMenuBar, QPushButton, QSizePolicy, QWidget
+
+from chalcedon.desk.plain import Label, cut
+from chalcedon.desk.theme import font, theme
+from chalcedon.view.guarded import Guarded
+
+
+class Head(Guarded, QWidget):
+    """Menus, title and the way to the finder, in one line."""
+
+    def __init__(self, find: Callable[[], object]) -> None:
+        super().__init__()
+        self.setFixedHeight(33)
+        self.menus = QMenuBar()
+        self.menus.setNativeMenuBar(False)
+        self.title, self.dot = Label("", self), Label("●", self)
+        for label in (self.title, self.dot):
+            label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self._name = ""
+        self.search = QPushButton("Find anything")
+        self.search.setMinimumWidth(96)
+        self.search.setMaximumWidth(246)
+        self.search.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.search.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.search.setAccessibleName("Find anything, Ctrl+K")
+        self.search.clicked.connect(lambda: find())
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 12, 0)
+        layout.addWidget(self.menus, 0, Qt.AlignmentFlag.AlignVCenter)
+        layout.addStretch(1)
+        layout.addWidget(self.search, 2)
+        self.key = Label("Ctrl+K", self.search)
+        self.key.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.key.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+
+    def restyle(self) -> None:
+        t = theme()
+        self.menus.setFont(font())
+        self.title.setFont(font(bold=True))
+        self.title.setStyleSheet(f"color: {t.ink}")
+        self.dot.setFont(font(bold=True))
+        self.dot.setStyleSheet(f"color: {t.carnelian}")
+        self.search.setStyleSheet(
+            f"QPushButton {{ text-align: left; color: {t.muted}; background: {t.sunken};"
+            f" border: 1px solid {t.line}; padding: 2px 10px; }}"
+            f"QPushButton:hover {{ border-color: {t.muted}; }}"
+        )
+        self.key.setFont(font(12))
+        self.key.setStyleSheet(f"color: {t.muted}; background: transparent;")
+
+    def show_title(self, name: str, changed: bool) -> None:
+        """The name of the scene, and a dot while something of it isn't saved."""
+        self._name = name
+        self.dot.setVisible(changed)
+        self._place_title()
+
+    def _place_title(self) -> None:
+        left = self.menus.sizeHint().width() + 12
+        right = self.width() - self.search.width() - 16
+        dot = self.dot.sizeHint().width() + 4
+        room = max(0, min(320, right - left - dot))
+        text = self.title.fontMetrics().elidedText(cut(self._name, 200), Qt.TextElideMode.ElideMiddle, room)
+        self.title.setText(text)
+        width = min(room, self.title.sizeHint().width())
+        x = int(max(left, min((self.width() - width) / 2, right - width - dot)))
+        self.title.setGeometry(x, 0, width, self.height())
+        self.dot.setGeometry(x + width + 4, 0, dot, self.height())
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self.layout().activate()  # type: ignore[union-attr]
+        width = self.search.width()
+        self.key.setVisible(width > 180)
+        self.key.setGeometry(0, 0, width - 10, 23)
+        self._place_title()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), theme().color("panel"))
+        painter.setPen(theme().color("line"))
+        painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+        painter.end()

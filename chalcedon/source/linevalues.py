@@ -1,0 +1,156 @@
+"""How each kind of value is read from the words of a line: which word may come next, and what all of them come to.
+
+A kind that isn't listed takes one number, or whatever its labels ask for.
+"""
+
+from __future__ import annotations
+
+from functools import singledispatch
+from typing import Any, NamedTuple
+
+from chalcedon.formula import calculate
+from chalcedon.problems import ValueProblem
+from chalcedon.scene.paints import LINES, Gradient, Paint, ShadowValue, evenly
+from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, TextValue, Value
+
+
+class Token(NamedTuple):
+    """A word, number or other piece of a line, at [start, end)."""
+
+    kind: str
+    text: str
+    start: int
+    end: int
+
+
+class NoPlace(Exception):
+    """A word that can't be part of the value being read."""
+
+
+def number_of(token: Token) -> float:
+    """The number that a token stands for; it may be a sum. Raises NoPlace for a word."""
+    if token.kind == "word":
+        raise NoPlace
+    return calculate(token.text)
+
+
+def text_of(token: Token) -> str:
+    """A token as text, without the quotes around it."""
+    text = token.text
+    return text[1:].removesuffix(text[0]) if text[:1] in ("'", '"') else text
+
+
+@singledispatch
+def take(kind: Value, got: list[Any], token: Token) -> bool:
+    """Adds a token to what there is of a value. Returns whether the value is complete with it.
+
+    Raises NoPlace for a token that can't stand there, and ValueProblem for one that says something impossible.
+    """
+    got.append(number_of(token))
+    return len(got) == max(1, len(kind.labels))
+
+
+@take.register
+def _(kind: Many, got: list[Any], token: Token) -> bool:
+    got.append(number_of(token))
+    return False
+
+
+@take.register
+def _(kind: Corners, got: list[Any], token: Token) -> bool:
+    got.append(token.text if token.text in kind.words else number_of(token))
+    return len(got) == 4
+
+
+@take.register
+def _(kind: Choice | TextValue, got: list[Any], token: Token) -> bool:
+    got.append(text_of(token))
+    return True
+
+
+@take.register
+def _(kind: Anchor, got: list[Any], token: Token) -> bool:
+    got.append(calculate(token.text) if token.kind == "number" else text_of(token))
+    return isinstance(got[0], str) or len(got) == len(kind.labels)
+
+
+@take.register
+def _(kind: Flag, got: list[Any], token: Token) -> bool:
+    word = token.text.lower()
+    if word not in _TRUTHS:
+        raise ValueProblem(f"{token.text} is neither yes nor no.")
+    got.append(_TRUTHS[word])
+    return True
+
+
+_TRUTHS = {"yes": True, "true": True, "on": True, "1": True, "no": False, "false": False, "off": False, "0": False}
+
+
+@take.register
+def _(kind: ShadowValue, got: list[Any], token: Token) -> bool:
+    got.append(calculate(token.text) if token.kind == "number" else token.text)
+    return len(got) == 4 or got[0] == "none"
+
+
+@take.register
+def _(kind: Paint, got: list[Any], token: Token) -> bool:
+    """A colour, or the word for a gradient with an angle and colours: fill linear 90 #fff #000"""
+    if not got:
+        got.append(token.text.strip("\"'"))
+    elif got[0] in LINES:
+        got.append(calculate(token.text) if token.kind == "number" else token.text)
+    else:
+        raise NoPlace
+    return False  # a width may follow the colour of a stroke
+
+
+def alone(kind: Value) -> list[Any]:
+    """What the bare name of a property of a kind comes to; nothing where it takes a value."""
+    return [True] if isinstance(kind, Flag) else []
+
+
+@singledispatch
+def value_of(kind: Value, got: list[Any], word: str) -> Any:
+    """What the words of a value come to, to be read by its kind. Raises ValueProblem when some are lacking; `word` is
+    the property's."""
+    if not kind.labels:
+        return got[0]
+    if len(got) < len(kind.labels):
+        raise ValueProblem(f"{word} has no {kind.labels[len(got)]}.", hint=f"It takes {kind.describe()}.")
+    return got
+
+
+@value_of.register
+def _(kind: Many, got: list[Any], word: str) -> Any:
+    size = len(kind.of.labels)
+    if not size:
+        return got
+    if len(got) % size:
+        raise ValueProblem(f"{word}: x {got[-1]:g} has no y.", hint="Points are pairs of numbers.")
+    return [got[i : i + size] for i in range(0, len(got), size)]
+
+
+@value_of.register
+def _(kind: Corners, got: list[Any], word: str) -> Any:
+    if len(got) not in (1, 4):
+        raise ValueProblem(f"{word}: {len(got)} radii.", hint="Give one for all corners, or four.")
+    return got
+
+
+@value_of.register
+def _(kind: Anchor | ShadowValue, got: list[Any], word: str) -> Any:
+    return got if len(got) > 1 else got[0]
+
+
+@value_of.register
+def _(kind: Paint, got: list[Any], word: str) -> Any:
+    return _gradient(got) if got[0] in LINES else got[0]
+
+
+def _gradient(got: list[Any]) -> Gradient:
+    """linear, perhaps an angle, colours; radial, colours."""
+    kind, *rest = got
+    angle = rest.pop(0) if rest and not isinstance(rest[0], str) else 0.0
+    if not rest or not all(isinstance(c, str) for c in rest):
+        raise ValueProblem("the gradient has no colours.", hint="Write linear 90 #f4b860 #b8482a.")
+    return evenly(kind, rest, angle)

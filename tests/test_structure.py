@@ -1,0 +1,30 @@
+"""The house as its imports draw it."""
+
+import ast
+from pathlib import Path
+
+import grimp
+
+import chalcedon
+
+ROOT = Path(chalcedon.__file__).parent
+
+
+def test_no_modules_import_one_another_in_a_circle():
+    """Type hints apart, every module stands above all that it imports, inside functions too."""
+    graph = grimp.build_graph("chalcedon", exclude_type_checking_imports=True)
+    left = {module: set(graph.find_modules_directly_imported_by(module)) for module in graph.modules}
+    assert len(left) > 150
+    while left:
+        ground = {module for module, imported in left.items() if not imported & left.keys()}
+        assert ground, f"in a circle, or above one: {sorted(left)}"
+        left = {module: imported for module, imported in left.items() if module not in ground}
+
+
+def test_files_and_functions_stay_readable():
+    for file in ROOT.rglob("*.py"):
+        source = file.read_text()
+        assert source.count("\n") <= 500, f"{file.name} is asking to be split"
+        for node in ast.walk(ast.parse(source)):
+            if isinstance(node, ast.FunctionDef):
+                assert (node.end_lineno or 0) - node.lineno < 80, f"{file.name}: {node.name} is asking to be split"
