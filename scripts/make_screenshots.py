@@ -2,6 +2,7 @@
 
 import os
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QPoint, Qt
@@ -31,7 +32,9 @@ class Studio:
         QTest.qWait(250)
 
     def shoot(self, name: str) -> None:
-        QTest.qWait(200)
+        canvas = self.window.canvas
+        QTest.qWait(150)
+        canvas.tiles.refine(canvas.view, canvas.width(), canvas.height(), 30.0)
         self.window.grab().save(str(self.folder / f"{name}.png"))
 
     def focus(self, id: str, cell: tuple[str, str, tuple[int, ...]]) -> None:
@@ -147,11 +150,25 @@ def basalt(s: Studio) -> None:
     s.shoot("basalt-and-finder")
 
 
+VIEWS: dict[str, Callable[[Studio], None]] = {
+    "main-window": main_window,
+    "steps-and-measure": steps,
+    "gradient-and-steps": gradient,
+    "point-editing": points,
+    "check-up": checkup,
+    "palette": palette,
+    "polyline-by-clicks": polyline,
+    "new-line": new_line,
+    "basalt-and-finder": basalt,
+}
+
+
 def main(folder: Path) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
-    studio = Studio(folder)
-    for view in (main_window, steps, gradient, points, checkup, palette, polyline, new_line, basalt):
+    for view in VIEWS.values():
+        studio = Studio(folder)
         studio.fresh()
         view(studio)
-    studio.window.close()
+        studio.window.finder.hide()
+        studio.window.close()

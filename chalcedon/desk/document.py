@@ -7,7 +7,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal
 
 from chalcedon.evaluate import Changes, DisplayList
-from chalcedon.files.recovery import Entry
+from chalcedon.files.recovery import Recovered
 from chalcedon.files.seen import Seen
 from chalcedon.hit import HitTester
 from chalcedon.scene import Scene
@@ -33,7 +33,7 @@ class Document(QObject):
         """What the file held when it was read or written last."""
         self.missing = False
         """Whether the file was deleted or moved by another program since."""
-        self.recovered: Entry | None = None
+        self.recovered: Recovered | None = None
         """Where unsaved work was found that is open here now."""
         self.lost_links: list[str] = []
         """What the last saving, to another folder, left without its image."""

@@ -15,7 +15,7 @@ from chalcedon.scene import Group, Scene, Shape, order
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.source import parse_line, parse_text, print_shapes
 
-Move = Callable[[Scene, Sequence[Shape]], bool]
+Reordering = Callable[[Scene, Sequence[Shape]], bool]
 
 OFFSET = 16.0
 """Scene px by which the first duplicate is moved."""
@@ -149,7 +149,7 @@ class Edits(QObject):
         """To the top or the bottom row of the group."""
         self._reorder(order.to_front, order.to_back, way)
 
-    def _reorder(self, forward: Move, backward: Move, way: int) -> None:
+    def _reorder(self, forward: Reordering, backward: Reordering, way: int) -> None:
         front = (way > 0) != self._front_first()
         moved = False
         with self.session.step(""):

@@ -318,7 +318,7 @@ class Filing(QObject):
                 entry.scene_file.exists,
             )
 
-    def _recover(self, entry: recovery.Entry) -> None:
+    def _recover(self, entry: recovery.Recovered) -> None:
         try:
             problems = self.session.recover(entry)
         except ChalcedonError as problem:

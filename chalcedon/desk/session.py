@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, Signal
 from chalcedon.desk.document import Document
 from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.evaluate.checkup import Remark
-from chalcedon.files.recovery import Entry
+from chalcedon.files.recovery import Recovered
 from chalcedon.files.seen import open_seen, save_seen
 from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
@@ -151,7 +151,7 @@ class Session(QObject):
 
         return [str(r) for r in check_links(self.display) if r.grave]
 
-    def recover(self, entry: Entry) -> list[str]:
+    def recover(self, entry: Recovered) -> list[str]:
         """Opens unsaved work of an earlier run. It stays unsaved, and belongs to the file that it was of."""
         opened, _ = open_seen(entry.scene_file)
         self._show_document(Document(opened.scene))

@@ -9,8 +9,7 @@ from typing import TYPE_CHECKING
 from chalcedon.evaluate.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
-from chalcedon.geometry import Affine
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Affine, Outline
 from chalcedon.geometry.heads import with_heads
 from chalcedon.geometry.pathdata import from_outline, print_path
 from chalcedon.problems import ValueProblem, nearest

@@ -15,7 +15,7 @@ from itertools import pairwise
 from chalcedon.evaluate import points as edit
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Outline
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.geometry.contours import Contour
 from chalcedon.problems import ChalcedonError

@@ -46,7 +46,7 @@ class Changes:
 
 
 class Layer(NamedTuple):
-    """A group that is painted by itself and then laid down: its places in `order` from first to before last."""
+    """A group that is painted by itself and then laid down: its places [first, last) in `order`."""
 
     first: int
     last: int
@@ -69,7 +69,7 @@ class DisplayList:
         self.layers: list[Layer] = []
         """Groups painted as one layer, outer ones first."""
         self.cutters: list[tuple[Node, int, int]] = []
-        """Cut-outs: the node, and the places in `order` that it removes, from first to before last."""
+        """Cut-outs: the node, and the places [first, last) in `order` that it removes."""
         self.edges = Edges(scene, self._near)
         self.readers: list[Callable[[Changes], object]] = []
         """Told of every update that changed anything."""

@@ -10,7 +10,7 @@ from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.evaluate.place import NO_SHIFT, anchored, standing
 from chalcedon.evaluate.strokes import MORE, PEN, PLAIN, Manner, StrokeArea, manner_of, pen_of
-from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Path
+from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Outline
 from chalcedon.geometry.boxes import inflate, union
 from chalcedon.geometry.contain import Cells, Region
 from chalcedon.geometry.flatten import affordable, edges, flatten
@@ -129,7 +129,7 @@ class Node:
         """Visible, unlocked, hit where painted: nothing to hand down."""
         self.shift = NO_SHIFT
         self._inverse: Affine | bool | None = None
-        self._outline: Path | None = None
+        self._outline: Outline | None = None
         self._fill_region: Region | Cells | None = None
         self._stroke_area: StrokeArea | None = None
         self._in_band: Callable[[float, float], bool] | None = None
@@ -318,7 +318,7 @@ class Node:
         return self.values.get(name, self.shape.properties[name].default)
 
     @property
-    def outline(self) -> Path:
+    def outline(self) -> Outline:
         """The outline in local space."""
         if self._outline is None:
             path = self.kind.outline(self.values)
@@ -422,7 +422,7 @@ class _Kind:
     """What all nodes of one kind share: outline functions and defaults, looked up once."""
 
     def __init__(self, cls: type[Shape]) -> None:
-        self.outline, self.box = OUTLINES.get(cls.kind, (lambda v: Path("", ()), lambda v: EMPTY))
+        self.outline, self.box = OUTLINES.get(cls.kind, (lambda v: Outline("", ()), lambda v: EMPTY))
         self.paints = cls.kind in OUTLINES
         self.tight, self.smooth = cls.tight, cls.smooth
         self.text, self.image = cls.kind == "text", cls.kind == "image"

@@ -10,11 +10,11 @@ import inspect
 from collections.abc import Callable
 from typing import Any
 
-from chalcedon.geometry import Box, Path
+from chalcedon.geometry import Box, Outline
 from chalcedon.scene.declare import Stored
 from chalcedon.scene.shapes import KINDS, Shape
 
-Maker = tuple[Callable[[Stored], Path], Callable[[Stored], Box]]
+Maker = tuple[Callable[[Stored], Outline], Callable[[Stored], Box]]
 
 
 def _of_values(cls: type[Shape], function: Callable[..., Any]) -> Callable[[Stored], Any]:

@@ -15,7 +15,7 @@ from chalcedon.evaluate.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.hold import Start
 from chalcedon.formula import Formula
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Outline
 from chalcedon.geometry import contours as edit
 from chalcedon.geometry.contours import Contour, contours_of, segments_of
 from chalcedon.geometry.pathdata import Segment, outline_of, print_path, without_arcs

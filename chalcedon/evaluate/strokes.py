@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any, NamedTuple
 
-from chalcedon.geometry import Affine, Box, Path
+from chalcedon.geometry import Affine, Box, Outline
 from chalcedon.geometry.boxes import union
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.extent import stroke_bounds
@@ -49,7 +49,7 @@ def pen_of(values: Stored, width: float, wider: bool) -> Pen:
     )
 
 
-def manner_of(values: Stored, width: float, outline: Path) -> Manner:
+def manner_of(values: Stored, width: float, outline: Outline) -> Manner:
     """What plain values say of a stroke. Only closed outlines have an inside to align to, only open ones ends."""
     get: Any = values.get
     closed = outline.verbs.count("M") == outline.verbs.count("Z") > 0
@@ -66,8 +66,8 @@ def manner_of(values: Stored, width: float, outline: Path) -> Manner:
 class StrokeArea:
     """The area of a stroke: band, side and heads together. A steady one is in scene px, any other in local px."""
 
-    def __init__(self, outline: Path, pen: Pen, manner: Manner, tolerance: float, even_odd: bool) -> None:
-        self.line, self.heads = outline, Path("", ())
+    def __init__(self, outline: Outline, pen: Pen, manner: Manner, tolerance: float, even_odd: bool) -> None:
+        self.line, self.heads = outline, Outline("", ())
         if manner.headed:
             self.line, self.heads = with_heads(outline, manner.head, manner.start, manner.end)
         self.band = StrokeRegion(self.line, pen, tolerance)
@@ -85,10 +85,10 @@ class StrokeArea:
             return False
         return self._side is None or self._side.contains(x, y) == self._inside
 
-    def outline(self) -> Path:
+    def outline(self) -> Outline:
         """The band and the heads as one outline, filled by the nonzero rule. The side isn't taken into account."""
         band = self.band.outline()
-        return Path(band.verbs + self.heads.verbs, band.coords + self.heads.coords)
+        return Outline(band.verbs + self.heads.verbs, band.coords + self.heads.coords)
 
     def bounds(self, world: Affine) -> Box:
         """The exact box of the band and the heads, mapped by `world`; EMPTY when nothing is covered. With very many

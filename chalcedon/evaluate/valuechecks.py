@@ -32,10 +32,10 @@ def check_values(display: DisplayList, shapes: Iterable[Shape] | None = None) ->
     return [r for s in (display.scene.walk() if shapes is None else shapes) for r in check_shape(display, s, hint)]
 
 
-Hint = Callable[[str, Iterable[str]], str]
+Nearest = Callable[[str, Iterable[str]], str]
 
 
-def check_shape(display: DisplayList, shape: Shape, hint: Hint = nearest) -> Iterator[Remark]:
+def check_shape(display: DisplayList, shape: Shape, hint: Nearest = nearest) -> Iterator[Remark]:
     """What there is to say about the values of one shape."""
     for name in shape._values:
         prop = shape.properties[name]
@@ -60,7 +60,7 @@ def _repair(shape: Shape, word: str, values: Mapping[str, Any]) -> Repair:
     return Repair(word, act)
 
 
-def _reference(display: DisplayList, shape: Shape, name: str, nearest_of: Hint) -> Iterator[Remark]:
+def _reference(display: DisplayList, shape: Shape, name: str, nearest_of: Nearest) -> Iterator[Remark]:
     id = shape._values[name]
     if not id or isinstance(id, Formula):
         return
@@ -93,7 +93,7 @@ def _reference(display: DisplayList, shape: Shape, name: str, nearest_of: Hint) 
                 break
 
 
-def _paints(display: DisplayList, shape: Shape, nearest_of: Hint) -> Iterator[Remark]:
+def _paints(display: DisplayList, shape: Shape, nearest_of: Nearest) -> Iterator[Remark]:
     palette = [n for n, _ in display.scene.palette]
     for name, paint in paints_of(shape):
         for lacking in sorted(names_in(paint) - set(palette)):

@@ -28,7 +28,7 @@ def recovery_folder() -> Path:
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class Recovered:
     """Work that was kept. `path` is None for a scene that never was in a file; `when` is in seconds since 1970."""
 
     folder: Path
@@ -47,11 +47,11 @@ class Entry:
         shutil.rmtree(self.folder, ignore_errors=True)
 
 
-def keep(scene: Scene, path: Path | None, name: str, seen: Seen | None = None) -> Entry:
+def keep(scene: Scene, path: Path | None, name: str, seen: Seen | None = None) -> Recovered:
     """Writes a scene into the recovery folder. Raises ChalcedonError when that can't be done."""
     folder = recovery_folder() / f"{time.strftime('%Y%m%d-%H%M%S')}-{os.getpid()}-{secrets.token_hex(3)}"
     folder.mkdir(parents=True, mode=0o700)
-    entry = Entry(folder, path, name, time.time(), seen)
+    entry = Recovered(folder, path, name, time.time(), seen)
     write_safely(entry.scene_file, scene_bytes(scene), backup=False)
     about = {
         "path": None if path is None else os.fspath(path),
@@ -63,7 +63,7 @@ def keep(scene: Scene, path: Path | None, name: str, seen: Seen | None = None) -
     return entry
 
 
-def kept() -> list[Entry]:
+def kept() -> list[Recovered]:
     """What is kept, oldest first. What can't be read is left where it is."""
     out = []
     with contextlib.suppress(OSError):
@@ -75,7 +75,7 @@ def kept() -> list[Entry]:
                 path, digest = about["path"], bytes.fromhex(about["digest"])
                 seen = Seen(None, digest) if digest else None
                 name, when = str(about["name"]), float(about["when"])
-                out.append(Entry(folder, Path(path) if isinstance(path, str) else None, name, when, seen))
+                out.append(Recovered(folder, Path(path) if isinstance(path, str) else None, name, when, seen))
             except (OSError, ValueError, KeyError, TypeError):
                 continue
     return out

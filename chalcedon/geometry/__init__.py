@@ -2,6 +2,6 @@
 
 from chalcedon.geometry.affine import IDENTITY, Affine
 from chalcedon.geometry.boxes import EMPTY, Box
-from chalcedon.geometry.path import Path, PathBuilder
+from chalcedon.geometry.path import Outline, PathBuilder
 
-__all__ = ["EMPTY", "IDENTITY", "Affine", "Box", "Path", "PathBuilder"]
+__all__ = ["EMPTY", "IDENTITY", "Affine", "Box", "Outline", "PathBuilder"]

@@ -10,7 +10,7 @@ from typing import NamedTuple
 import numpy as np
 
 from chalcedon.geometry.curves import Cubic, cubic_extrema, cubic_point, cubic_slope, raise_quadratic, split_cubic
-from chalcedon.geometry.path import Path, PathBuilder
+from chalcedon.geometry.path import Outline, PathBuilder
 
 _NODES, _WEIGHTS = (tuple(float(v) for v in a) for a in np.polynomial.legendre.leggauss(12))
 EXACT = 1e-9
@@ -51,7 +51,7 @@ class Piece(NamedTuple):
 class Along:
     """An outline measured once. Subpaths follow one another; the way between them has no length."""
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Outline) -> None:
         self.pieces: list[Piece] = []
         self.closed: list[bool] = []
         self.first: list[tuple[float, float]] = []
@@ -98,7 +98,7 @@ class Along:
                     best = index, t, away
         return best
 
-    def part(self, start: float, end: float) -> Path:
+    def part(self, start: float, end: float) -> Outline:
         """The outline from one distance to another; subpaths that are wholly inside stay closed."""
         pen = PathBuilder()
         current = -1
@@ -126,7 +126,7 @@ class Along:
         return start <= own[0].start and end >= own[-1].start + own[-1].length
 
 
-def _cubics(path: Path, closed: list[bool], first: list[tuple[float, float]]):  # type: ignore[no-untyped-def]
+def _cubics(path: Outline, closed: list[bool], first: list[tuple[float, float]]):  # type: ignore[no-untyped-def]
     """Every segment as controls of a cubic, closing segments included."""
     px = py = sx = sy = 0.0
     subpath = -1
@@ -249,7 +249,7 @@ def _nearest_parameters(piece: Piece, x: float, y: float) -> list[float]:
     return [0.0, 1.0, *(float(r.real) for r in roots if abs(r.imag) < 1e-6 and 0.0 < r.real < 1.0)]
 
 
-def area(path: Path) -> float:
+def area(path: Outline) -> float:
     """The area that an outline encloses, open subpaths closed (Green's theorem, exact on curves).
 
     Parts turned round twice count twice, holes that run the other way are taken off. Positive when the outline runs

@@ -6,7 +6,7 @@ import numpy as np
 
 from chalcedon.geometry.curves import raise_quadratic
 from chalcedon.geometry.flatten import MAX_PIECES, edges, flatten
-from chalcedon.geometry.path import Path
+from chalcedon.geometry.path import Outline
 
 WORTH = 40
 """Segments from which on a batch is faster than one by one."""
@@ -37,7 +37,7 @@ def flatten_cubics(controls: np.ndarray, tolerance: float) -> tuple[np.ndarray, 
     return out, counts
 
 
-def controls_of(path: Path) -> np.ndarray:
+def controls_of(path: Outline) -> np.ndarray:
     """Every segment of an outline as a cubic, shape (n, 4, 2), in order; closing segments included."""
     rows: list[tuple[float, ...]] = []
     px = py = sx = sy = 0.0
@@ -63,7 +63,7 @@ def controls_of(path: Path) -> np.ndarray:
     return np.array(rows).reshape(-1, 4, 2)
 
 
-def edges_of(path: Path, tolerance: float) -> list[tuple[float, float, float, float]]:
+def edges_of(path: Outline, tolerance: float) -> list[tuple[float, float, float, float]]:
     """The straight edges of a flattened outline, closing edges included."""
     if len(path.verbs) < WORTH:
         return edges(flatten(path, tolerance))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from chalcedon.geometry.curves import Cubic, cubic_point, cubic_slope, raise_quadratic
-from chalcedon.geometry.path import Path
+from chalcedon.geometry.path import Outline
 
 DEEPEST = 7
 """How often a curve is halved while a bend in it is looked for."""
@@ -13,7 +13,7 @@ STRAIGHT = 0.02
 """Radians of turn between two points of a curve below which it counts as straight."""
 
 
-def bends_within(path: Path, radius: float) -> bool:
+def bends_within(path: Outline, radius: float) -> bool:
     """Whether any curve of an outline has a radius of curvature under `radius` (local px), where it turns at all."""
     px = py = 0.0
     for verb, c in path.segments():

@@ -18,7 +18,7 @@ from chalcedon.geometry.boxes import Box, is_empty, union
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.fit import with_fewer_curves
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
-from chalcedon.geometry.path import Path, PathBuilder, subpaths
+from chalcedon.geometry.path import Outline, PathBuilder, subpaths
 from chalcedon.geometry.stroke import Pen, StrokeRegion
 from chalcedon.problems import ChalcedonError
 
@@ -42,28 +42,28 @@ _EXTENT = 4096.0
 class Filled(NamedTuple):
     """An outline and the rule that fills it."""
 
-    path: Path
+    path: Outline
     even_odd: bool = False
 
 
-def combine(operation: str, areas: Sequence[Filled]) -> Path:
+def combine(operation: str, areas: Sequence[Filled]) -> Outline:
     """The union, difference (the first without the others), intersection or exclusion (an odd number of them) of
     areas, as an outline in which both fill rules agree. Empty when nothing is left.
 
     Raises ChalcedonError when the outlines can't be combined.
     """
     if not areas:
-        return Path("", ())
+        return Outline("", ())
     first, *others = areas
     if not others:
-        return _pair("union", first, Filled(Path("", ())))
+        return _pair("union", first, Filled(Outline("", ())))
     result = first
     for other in others:
         result = Filled(_pair(operation, result, other))
     return result.path
 
 
-def _pair(operation: str, one: Filled, two: Filled) -> Path:
+def _pair(operation: str, one: Filled, two: Filled) -> Outline:
     """One operation on two areas.
 
     Skia now and then goes wrong on curves that nearly touch, so each result is held against the areas at many points;
@@ -87,7 +87,7 @@ def _pair(operation: str, one: Filled, two: Filled) -> Path:
     )
 
 
-def _by_skia(operation: str, one: Filled, two: Filled, frame: _Frame) -> Path | None:
+def _by_skia(operation: str, one: Filled, two: Filled, frame: _Frame) -> Outline | None:
     try:
         result = pathops.simplify(frame.to_skia(one))
         return frame.from_skia(pathops.op(result, frame.to_skia(two), _SKIA[operation]))
@@ -95,7 +95,7 @@ def _by_skia(operation: str, one: Filled, two: Filled, frame: _Frame) -> Path | 
         return None
 
 
-def _agrees(operation: str, one: Filled, two: Filled, result: Path, box: Box) -> bool:
+def _agrees(operation: str, one: Filled, two: Filled, result: Outline, box: Box) -> bool:
     """Whether a result says the same as the areas at a grid of points, those very near an edge left out."""
     regions = Region(one.path, one.even_odd), Region(two.path, two.even_odd)
     rules = Region(result), Region(result, True)
@@ -125,7 +125,7 @@ _LOGIC: dict[str, Callable[[bool, bool], bool]] = {
 }
 
 
-def _flattened(path: Path, tolerance: float) -> Path:
+def _flattened(path: Outline, tolerance: float) -> Outline:
     pen = PathBuilder()
     for line in flatten(path, tolerance):
         for k, v in enumerate(line.vertices):
@@ -134,7 +134,7 @@ def _flattened(path: Path, tolerance: float) -> Path:
     return pen.path()
 
 
-def stroke_outline(path: Path, pen: Pen, heads: Path | None = None) -> Path:
+def stroke_outline(path: Outline, pen: Pen, heads: Outline | None = None) -> Outline:
     """The outline of a stroke with its caps, joins and dashes, and of arrow heads, as one area.
 
     Raises ChalcedonError when it can't be worked out.
@@ -168,7 +168,7 @@ def stroke_outline(path: Path, pen: Pen, heads: Path | None = None) -> Path:
     return frame.from_skia(skia)
 
 
-def offset(filled: Filled, distance: float, join: str = "miter", miter_limit: float = 4.0) -> Path:
+def offset(filled: Filled, distance: float, join: str = "miter", miter_limit: float = 4.0) -> Outline:
     """An area grown by a distance in px, or shrunk when it is negative. Empty when nothing is left."""
     pen = Pen(2.0 * abs(distance), "butt", join, miter_limit)
     closed = _closed(filled.path)
@@ -198,7 +198,7 @@ class _Frame:
         area.path.mapped(self.there).draw(_SkiaPen(out))
         return out
 
-    def from_skia(self, skia: Any) -> Path:
+    def from_skia(self, skia: Any) -> Outline:
         skia.convertConicsToQuads(0.1)
         pen = PathBuilder()
         draw: dict[Any, Callable[..., None]] = {
@@ -224,7 +224,7 @@ class _SkiaPen:
         self.quadratic, self.cubic = skia.quadTo, skia.cubicTo
 
 
-def _without_false_holes(outline: Path, line: Path, pen: Pen, size: float) -> Path:
+def _without_false_holes(outline: Outline, line: Outline, pen: Pen, size: float) -> Outline:
     """A stroke's outline without the holes that its inner edge leaves where a curve bends more sharply than half the
     width: there the edge turns inside out."""
     parts = subpaths(outline)
@@ -241,10 +241,10 @@ def _without_false_holes(outline: Path, line: Path, pen: Pen, size: float) -> Pa
             if region.contains(*inner):
                 continue
         kept.append(part)
-    return Path("".join(p.verbs for p in kept), tuple(v for p in kept for v in p.coords))
+    return Outline("".join(p.verbs for p in kept), tuple(v for p in kept for v in p.coords))
 
 
-def _inner_point(part: Path, size: float) -> tuple[float, float] | None:
+def _inner_point(part: Outline, size: float) -> tuple[float, float] | None:
     """A point well inside a closed outline: the middle of the longest of some spans across it."""
     region = Region(part)
     x0, y0, x1, y1 = part.bounds()
@@ -267,7 +267,7 @@ def _inner_point(part: Path, size: float) -> tuple[float, float] | None:
 _SPANS = 8
 
 
-def _closed(path: Path) -> Path:
+def _closed(path: Outline) -> Outline:
     """Every subpath closed, as filling takes them."""
     pen = PathBuilder()
     draw: dict[str, Callable[..., None]] = {

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 
 from chalcedon.geometry.boxes import Box
 from chalcedon.geometry.curves import Cubic, cubic_extrema, raise_quadratic, split_cubic
-from chalcedon.geometry.path import Path
+from chalcedon.geometry.path import Outline
 
 
 class Region:
@@ -19,7 +19,7 @@ class Region:
 
     __slots__ = ("_curves", "_lines", "even_odd")
 
-    def __init__(self, path: Path, even_odd: bool = False) -> None:
+    def __init__(self, path: Outline, even_odd: bool = False) -> None:
         self.even_odd = even_odd
         self._lines: list[tuple[float, float, float, float, int]] = []
         """(top, bottom, x at top, dx/dy, direction); horizontal edges don't count."""

@@ -5,13 +5,13 @@ from __future__ import annotations
 import numpy as np
 
 from chalcedon.geometry.flatten import flatten
-from chalcedon.geometry.path import Path
+from chalcedon.geometry.path import Outline
 
 MOST_EDGES = 3000
 """Outlines of more straight edges than this are not searched; every edge is held against every other."""
 
 
-def crossings(path: Path, tolerance: float, most: int = 50) -> list[tuple[float, float]]:
+def crossings(path: Outline, tolerance: float, most: int = 50) -> list[tuple[float, float]]:
     """Points where an outline, open subpaths closed as filling closes them, crosses itself properly.
 
     Touching without crossing, and corners, don't count. At most `most` points; none for outlines too long to search.
@@ -43,7 +43,7 @@ def crossings(path: Path, tolerance: float, most: int = 50) -> list[tuple[float,
     return out
 
 
-def _edges(path: Path, tolerance: float) -> tuple[np.ndarray, np.ndarray, list[int]]:
+def _edges(path: Outline, tolerance: float) -> tuple[np.ndarray, np.ndarray, list[int]]:
     """Starts and ends of the straight edges, and for each the number of the edge that follows it."""
     starts: list[tuple[float, float]] = []
     ends: list[tuple[float, float]] = []

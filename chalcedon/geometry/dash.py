@@ -8,7 +8,7 @@ import math
 from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
-from chalcedon.geometry.flatten import Polyline, Vertex
+from chalcedon.geometry.flatten import FlatLine, Vertex
 
 MAX_DASHES = 20_000
 """An outline that would fall into more dashes is stroked whole: they could not be told apart."""
@@ -106,7 +106,7 @@ class Part(NamedTuple):
 class Ruler:
     """A subpath with the length from its start to every vertex. The ring of a closed one repeats its first vertex."""
 
-    def __init__(self, line: Polyline) -> None:
+    def __init__(self, line: FlatLine) -> None:
         v = line.vertices
         self.closed = line.closed and len(v) > 1
         self.ring = [*v, v[0]] if self.closed else v

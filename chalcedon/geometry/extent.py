@@ -16,7 +16,7 @@ from chalcedon.geometry.affine import Affine
 from chalcedon.geometry.boxes import EMPTY, Box
 from chalcedon.geometry.curves import Cubic, cubic_bend, cubic_extrema, cubic_point, cubic_slope, raise_quadratic
 from chalcedon.geometry.flatten import Point, Vertex
-from chalcedon.geometry.path import Path, subpaths
+from chalcedon.geometry.path import Outline, subpaths
 from chalcedon.geometry.pieces import Pen, Pieces
 
 
@@ -29,7 +29,7 @@ class _Piece(NamedTuple):
     arrive: Point
 
 
-def stroke_bounds(path: Path, pen: Pen, world: Affine) -> Box:
+def stroke_bounds(path: Outline, pen: Pen, world: Affine) -> Box:
     """The exact box of the stroke of an outline without dashes, both mapped by `world`; EMPTY when there is none."""
     across = _extent(path, pen, world.a, world.c)
     down = _extent(path, pen, world.b, world.d)
@@ -38,7 +38,7 @@ def stroke_bounds(path: Path, pen: Pen, world: Affine) -> Box:
     return across[0] + world.e, down[0] + world.f, across[1] + world.e, down[1] + world.f
 
 
-def _extent(path: Path, pen: Pen, ux: float, uy: float) -> tuple[float, float] | None:
+def _extent(path: Outline, pen: Pen, ux: float, uy: float) -> tuple[float, float] | None:
     """The least and the greatest scalar product of (ux, uy) with a point of the stroke."""
     size = math.hypot(ux, uy)
     if size == 0.0:
@@ -51,7 +51,7 @@ def _extent(path: Path, pen: Pen, ux: float, uy: float) -> tuple[float, float] |
     return (low * size, high * size) if low <= high else None
 
 
-def _farthest(sub: Path, pen: Pen) -> Iterator[float]:
+def _farthest(sub: Outline, pen: Pen) -> Iterator[float]:
     """x of all that may be the leftmost or rightmost point of the stroke of a subpath."""
     half = pen.width / 2
     parts = list(_pieces(sub))
@@ -132,7 +132,7 @@ def _turning_points(part: _Piece, half: float) -> Iterator[float]:
             yield x + dy / size * half
 
 
-def _pieces(sub: Path) -> Iterator[_Piece]:
+def _pieces(sub: Outline) -> Iterator[_Piece]:
     px, py = start = sub.coords[:2]
     for verb, c in sub.segments():
         if verb == "M":

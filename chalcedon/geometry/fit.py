@@ -12,7 +12,7 @@ from typing import NamedTuple
 import numpy as np
 
 from chalcedon.geometry.curves import Cubic, raise_quadratic
-from chalcedon.geometry.path import Path, PathBuilder
+from chalcedon.geometry.path import Outline, PathBuilder
 
 _SMOOTH = math.cos(math.radians(2.0))
 """Segments that meet at less than two degrees are one curve."""
@@ -32,7 +32,7 @@ def _line(px: float, py: float, x: float, y: float) -> _Curve:
     return _Curve((px, px + dx, x - dx, x), (py, py + dy, y - dy, y), True)
 
 
-def with_fewer_curves(path: Path, tolerance: float, lines: bool = False) -> Path:
+def with_fewer_curves(path: Outline, tolerance: float, lines: bool = False) -> Outline:
     """The same outline with runs of curves joined, nowhere farther than `tolerance` px from what it was.
 
     With `lines`, runs of short lines that bend only a little are taken for curves, too.
@@ -75,7 +75,7 @@ def with_fewer_curves(path: Path, tolerance: float, lines: bool = False) -> Path
     return pen.path()
 
 
-def single_cubic(path: Path) -> tuple[Cubic, Cubic] | None:
+def single_cubic(path: Outline) -> tuple[Cubic, Cubic] | None:
     """The one cubic nearest to an open outline of one subpath, with its ends and end directions, as the control values
     in x and in y; None when it has no direction."""
     curves = []

@@ -6,7 +6,7 @@ import math
 from typing import NamedTuple
 
 from chalcedon.geometry.curves import raise_quadratic
-from chalcedon.geometry.path import Path
+from chalcedon.geometry.path import Outline
 
 Point = tuple[float, float]
 
@@ -29,20 +29,20 @@ class Vertex(NamedTuple):
     corner: bool
 
 
-class Polyline(NamedTuple):
+class FlatLine(NamedTuple):
     """One flattened subpath without repeated points; a closed one doesn't repeat its first vertex."""
 
     vertices: list[Vertex]
     closed: bool
 
 
-def flatten(path: Path, tolerance: float) -> list[Polyline]:
+def flatten(path: Outline, tolerance: float) -> list[FlatLine]:
     """Subpaths as polylines within `tolerance` (local px) of the true curves.
 
     The number of pieces follows from the second differences of the control points (Wang's bound), so it
     never depends on sampling. A subpath of zero length gives a single vertex with direction (1, 0).
     """
-    out: list[Polyline] = []
+    out: list[FlatLine] = []
     current: _Subpath | None = None
     for verb, c in path.segments():
         if verb == "M":
@@ -66,7 +66,7 @@ def flatten(path: Path, tolerance: float) -> list[Polyline]:
     return out
 
 
-def count_pieces(path: Path, tolerance: float) -> int:
+def count_pieces(path: Outline, tolerance: float) -> int:
     """How many edges `flatten` would make, without making them."""
     count = 0
     px = py = 0.0
@@ -86,7 +86,7 @@ def count_pieces(path: Path, tolerance: float) -> int:
     return count
 
 
-def affordable(path: Path, tolerance: float, most: int = MOST_EDGES) -> float:
+def affordable(path: Outline, tolerance: float, most: int = MOST_EDGES) -> float:
     """The tolerance, or one so much coarser that `flatten` makes at most about so many edges of an outline."""
     if len(path.verbs) * MAX_PIECES <= most:
         return tolerance  # it can't have more, and most haven't nearly as many
@@ -155,10 +155,10 @@ class _Subpath:
                 self._add(x, y, leave, way, False)
                 leave = way
 
-    def finish(self, closed: bool) -> Polyline:
+    def finish(self, closed: bool) -> FlatLine:
         points, arrive, leave, corner = self.points, self.arrive, self.leave, self.corner
         if len(points) == 1:
-            return Polyline([Vertex(*points[0], (1.0, 0.0), (1.0, 0.0), True)], closed)
+            return FlatLine([Vertex(*points[0], (1.0, 0.0), (1.0, 0.0), True)], closed)
         if closed:
             if points[0] == points[-1]:
                 arrive[0] = arrive[-1]
@@ -169,7 +169,7 @@ class _Subpath:
                 leave[-1] = arrive[0] = way
         else:
             arrive[0] = leave[0]
-        return Polyline(
+        return FlatLine(
             [Vertex(p[0], p[1], a, b, c) for p, a, b, c in zip(points, arrive, leave, corner, strict=True)], closed
         )
 
@@ -179,7 +179,7 @@ def _unit(x: float, y: float) -> Point | None:
     return (x / length, y / length) if length > 0.0 else None
 
 
-def edges(lines: list[Polyline]) -> list[tuple[float, float, float, float]]:
+def edges(lines: list[FlatLine]) -> list[tuple[float, float, float, float]]:
     """The straight edges (x0, y0, x1, y1) of flattened subpaths, closing edges included."""
     out = []
     for line in lines:

@@ -6,7 +6,7 @@ import math
 from typing import NamedTuple
 
 from chalcedon.geometry.affine import Affine
-from chalcedon.geometry.path import Path, subpaths
+from chalcedon.geometry.path import Outline, subpaths
 from chalcedon.geometry.primitives import ellipse, polyline
 
 LARGEST = 1.0
@@ -14,7 +14,7 @@ LARGEST = 1.0
 
 # outlines for a length of 1, the end of the line at 0, 0, the line arriving along the x axis, all turning the same way;
 # and how much the line is shortened, so that its corners stay inside
-_HEADS: dict[str, tuple[Path, float]] = {
+_HEADS: dict[str, tuple[Outline, float]] = {
     "triangle": (polyline([(0.0, 0.0), (-1.0, 0.42), (-1.0, -0.42)], True), 0.9),
     "barb": (polyline([(0.0, 0.0), (-1.0, 0.5), (-0.62, 0.0), (-1.0, -0.5)], True), 0.6),
     "dot": (ellipse(0.4, 0.4), 0.0),
@@ -26,11 +26,11 @@ _HEADS: dict[str, tuple[Path, float]] = {
 class Headed(NamedTuple):
     """The line that is left to be stroked, and the heads, to be filled with the paint of the stroke."""
 
-    line: Path
-    heads: Path
+    line: Outline
+    heads: Outline
 
 
-def with_heads(path: Path, length: float, start: str, end: str) -> Headed:
+def with_heads(path: Outline, length: float, start: str, end: str) -> Headed:
     """Puts heads (`none`, or one of the known) of a length in px on every open subpath."""
     from chalcedon.geometry.along import Along
 
@@ -65,5 +65,5 @@ def with_heads(path: Path, length: float, start: str, end: str) -> Headed:
     return Headed(_joined(lines), _joined(heads))
 
 
-def _joined(paths: list[Path]) -> Path:
-    return Path("".join(p.verbs for p in paths), tuple(v for p in paths for v in p.coords))
+def _joined(paths: list[Outline]) -> Outline:
+    return Outline("".join(p.verbs for p in paths), tuple(v for p in paths for v in p.coords))

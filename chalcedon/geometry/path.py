@@ -12,10 +12,10 @@ from chalcedon.geometry.curves import cubic_extrema, cubic_point, quadratic_extr
 COORDS = {"M": 2, "L": 2, "Q": 4, "C": 6, "Z": 0}
 """How many coordinates follow each verb."""
 
-Segment = tuple[str, tuple[float, ...]]
+Command = tuple[str, tuple[float, ...]]
 
 
-class Pen(Protocol):
+class OutlinePen(Protocol):
     """What a path can be drawn into: absolute coordinates, in order."""
 
     def move(self, x: float, y: float) -> None: ...
@@ -25,7 +25,7 @@ class Pen(Protocol):
     def close(self) -> None: ...
 
 
-class Path:
+class Outline:
     """An immutable outline. `verbs` is a string of M L Q C Z; `coords` the flat coordinates, in local px.
 
     Invariant: every subpath starts with M; Z ends a subpath and the next verb, if any, is M.
@@ -39,12 +39,12 @@ class Path:
         self._bounds: Box | None = None
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, Path) and self.verbs == other.verbs and self.coords == other.coords
+        return isinstance(other, Outline) and self.verbs == other.verbs and self.coords == other.coords
 
     def __hash__(self) -> int:
         return hash((self.verbs, self.coords))
 
-    def segments(self) -> Iterator[Segment]:
+    def segments(self) -> Iterator[Command]:
         """Each verb with its numbers: M and L a point, Q two, C three, Z none."""
         at, coords = 0, self.coords
         for verb in self.verbs:
@@ -52,7 +52,7 @@ class Path:
             yield verb, coords[at : at + count]
             at += count
 
-    def draw(self, pen: Pen) -> None:
+    def draw(self, pen: OutlinePen) -> None:
         """Draws itself with a pen."""
         calls: dict[str, Callable[..., None]] = {"M": pen.move, "L": pen.line, "Q": pen.quadratic, "C": pen.cubic}
         for verb, c in self.segments():
@@ -61,7 +61,7 @@ class Path:
             else:
                 calls[verb](*c)
 
-    def mapped(self, m: Affine) -> Path:
+    def mapped(self, m: Affine) -> Outline:
         """The outline under an affine map."""
         a, b, c, d, e, f = m
         src = self.coords
@@ -70,7 +70,7 @@ class Path:
             x, y = src[i], src[i + 1]
             out[i] = a * x + c * y + e
             out[i + 1] = b * x + d * y + f
-        return Path(self.verbs, tuple(out))
+        return Outline(self.verbs, tuple(out))
 
     def bounds(self) -> Box:
         """The exact box of the outline: curve extrema count, control points don't."""
@@ -80,7 +80,7 @@ class Path:
 
 
 class PathBuilder:
-    """A pen that makes a Path."""
+    """A pen that makes a Outline."""
 
     def __init__(self) -> None:
         self._verbs: list[str] = []
@@ -105,28 +105,28 @@ class PathBuilder:
     def close(self) -> None:
         self._verbs.append("Z")
 
-    def path(self) -> Path:
+    def path(self) -> Outline:
         """What was drawn so far."""
-        return Path("".join(self._verbs), tuple(self._coords))
+        return Outline("".join(self._verbs), tuple(self._coords))
 
 
-def subpaths(path: Path) -> list[Path]:
+def subpaths(path: Outline) -> list[Outline]:
     """The subpaths, each as a path of its own."""
     out = []
     verbs = ""
     coords: list[float] = []
     for verb, c in path.segments():
         if verb == "M" and verbs:
-            out.append(Path(verbs, tuple(coords)))
+            out.append(Outline(verbs, tuple(coords)))
             verbs, coords = "", []
         verbs += verb
         coords += c
     if verbs:
-        out.append(Path(verbs, tuple(coords)))
+        out.append(Outline(verbs, tuple(coords)))
     return out
 
 
-def _bounds(path: Path) -> Box:
+def _bounds(path: Outline) -> Box:
     xs, ys = list(path.coords[0::2]), list(path.coords[1::2])
     if not xs:
         return EMPTY

@@ -13,7 +13,7 @@ from typing import NamedTuple
 from cachetools import LRUCache, cached
 
 from chalcedon.geometry.affine import Affine
-from chalcedon.geometry.path import Path, PathBuilder
+from chalcedon.geometry.path import Outline, PathBuilder
 from chalcedon.geometry.round import arc_to
 
 NUMBERS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
@@ -180,7 +180,7 @@ class _Reader:
 
 
 def print_path(segments: Iterable[Segment]) -> str:
-    """Path data with absolute commands; reading it gives the same segments."""
+    """Outline data with absolute commands; reading it gives the same segments."""
     return " ".join(s.letter + " ".join(_number(v) for v in s.numbers) for s in segments)
 
 
@@ -188,7 +188,7 @@ def _number(value: float) -> str:
     return str(int(value)) if value == int(value) and abs(value) < 1e15 else repr(value)
 
 
-def outline_of(segments: Iterable[Segment]) -> Path:
+def outline_of(segments: Iterable[Segment]) -> Outline:
     """The outline of segments, arcs as cubics. A move that nothing follows draws nothing, and isn't in it."""
     pen = PathBuilder()
     x = y = 0.0
@@ -216,7 +216,7 @@ def outline_of(segments: Iterable[Segment]) -> Path:
     return pen.path()
 
 
-def from_outline(path: Path) -> list[Segment]:
+def from_outline(path: Outline) -> list[Segment]:
     """The segments of an outline."""
     return [Segment(verb, tuple(c)) for verb, c in path.segments()]
 
@@ -248,7 +248,7 @@ def mapped_arc(s: Segment, m: Affine) -> Segment:
     return Segment("A", (rx * scale, ry * scale, (turn + turned) % 180, large, sweep, *m.map(x, y)))
 
 
-class Ellipse(NamedTuple):
+class ArcEllipse(NamedTuple):
     """An arc by its centre: radii (scaled up where they were too small), turn, start and sweep in degrees."""
 
     cx: float
@@ -260,7 +260,7 @@ class Ellipse(NamedTuple):
     sweep: float
 
 
-def arc_centre(x0: float, y0: float, n: tuple[float, ...]) -> Ellipse | None:
+def arc_centre(x0: float, y0: float, n: tuple[float, ...]) -> ArcEllipse | None:
     """Centre form of an arc (SVG 2, appendix B.2.4 and B.2.5); None when it is a straight line or nothing."""
     rx, ry, turn, large, sweep, x, y = n
     if rx == 0.0 or ry == 0.0 or (x0 == x and y0 == y):
@@ -282,7 +282,7 @@ def arc_centre(x0: float, y0: float, n: tuple[float, ...]) -> Ellipse | None:
     angle = math.degrees(last - first) % 360.0
     if not sweep:
         angle -= 360.0
-    return Ellipse(
+    return ArcEllipse(
         c * qx - s * qy + (x0 + x) / 2, s * qx + c * qy + (y0 + y) / 2, rx, ry, turn, math.degrees(first), angle
     )
 

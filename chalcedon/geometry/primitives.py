@@ -6,7 +6,7 @@ import itertools
 import math
 from collections.abc import Sequence
 
-from chalcedon.geometry.path import Path
+from chalcedon.geometry.path import Outline
 
 QUARTER = 0.551915024494
 """Control length of a quarter circle as one cubic. It balances the radial error to 1.96e-4 on both sides,
@@ -41,14 +41,14 @@ def quarter_turn(cx: float, cy: float, rx: float, ry: float, quarter: int) -> li
 _UNIT = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))
 
 
-def ellipse(rx: float, ry: float) -> Path:
+def ellipse(rx: float, ry: float) -> Outline:
     """An ellipse about 0, 0, from the positive x axis toward the positive y axis. Without width or height it is
     nothing (SVG 2, sections 10.3 and 10.4)."""
     if rx <= 0.0 or ry <= 0.0:
-        return Path("", ())
+        return Outline("", ())
     if max(rx, ry) <= ROUGH:  # nearly always, so in short
         kx, ky = rx * QUARTER, ry * QUARTER
-        return Path(
+        return Outline(
             "MCCCCZ",
             (
                 *(rx, 0.0, rx, ky, kx, ry, 0.0, ry, -kx, ry, -rx, ky, -rx, 0.0),
@@ -58,7 +58,7 @@ def ellipse(rx: float, ry: float) -> Path:
     coords = [rx, 0.0]
     for quarter in range(4):
         coords += quarter_turn(0.0, 0.0, rx, ry, quarter)
-    return Path("M" + "C" * ((len(coords) - 2) // 6) + "Z", tuple(coords))
+    return Outline("M" + "C" * ((len(coords) - 2) // 6) + "Z", tuple(coords))
 
 
 SHARP = 1e-9
@@ -76,13 +76,13 @@ def fit_corners(width: float, height: float, corners: Sequence[float]) -> tuple[
     return r[0] * factor, r[1] * factor, r[2] * factor, r[3] * factor
 
 
-def rect(width: float, height: float, corners: Sequence[float] = (0.0,)) -> Path:
+def rect(width: float, height: float, corners: Sequence[float] = (0.0,)) -> Outline:
     """A rectangle from 0, 0, clockwise on screen; `corners` is one radius or four. Without width or height it is
     nothing (SVG 2, section 10.2)."""
     if width <= 0.0 or height <= 0.0:
-        return Path("", ())
+        return Outline("", ())
     if not any(corners):
-        return Path("MLLLZ", (0.0, 0.0, width, 0.0, width, height, 0.0, height))
+        return Outline("MLLLZ", (0.0, 0.0, width, 0.0, width, height, 0.0, height))
     tl, tr, br, bl = fit_corners(width, height, corners)
     verbs, c = "M", [tl, 0.0]
     for radius, x, y, quarter in (
@@ -101,14 +101,14 @@ def rect(width: float, height: float, corners: Sequence[float] = (0.0,)) -> Path
             c += turn
     if verbs.endswith("L") and tl == 0.0:  # the closing segment draws the last side
         verbs, c = verbs[:-1], c[:-2]
-    return Path(verbs + "Z", tuple(c))
+    return Outline(verbs + "Z", tuple(c))
 
 
 REACH = 1.4
 """How far a smooth corner reaches along the side, in radii."""
 
 
-def smooth_rect(width: float, height: float, corners: Sequence[float]) -> Path:
+def smooth_rect(width: float, height: float, corners: Sequence[float]) -> Outline:
     """A rectangle with corners whose curvature grows steadily from nothing at the side to 1.3/radius in the middle.
 
     Each corner is two cubics that meet where a round corner has its middle. The first three controls lie on the side,
@@ -139,7 +139,7 @@ def smooth_rect(width: float, height: float, corners: Sequence[float]) -> Path:
                 c += at(u, v)
     if verbs.endswith("L") and tl == 0.0:
         verbs, c = verbs[:-1], c[:-2]
-    return Path(verbs + "Z", tuple(c))
+    return Outline(verbs + "Z", tuple(c))
 
 
 _MIDDLE = 1.0 - math.sqrt(0.5)
@@ -151,9 +151,9 @@ _NEAR = _BEND + 1.3 * 1.5 * (_MIDDLE * math.sqrt(2.0)) ** 2 / math.sqrt(0.5)
 would swell on the way."""
 
 
-def polyline(points: Sequence[tuple[float, float]], closed: bool = False) -> Path:
+def polyline(points: Sequence[tuple[float, float]], closed: bool = False) -> Outline:
     """Straight lines through points, closed or not."""
     if not points:
-        return Path("", ())
+        return Outline("", ())
     flat = tuple(v for p in points for v in p)
-    return Path("M" + "L" * (len(points) - 1) + ("Z" if closed else ""), flat)
+    return Outline("M" + "L" * (len(points) - 1) + ("Z" if closed else ""), flat)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from chalcedon.geometry import primitives as make
-from chalcedon.geometry.path import Path, PathBuilder
+from chalcedon.geometry.path import Outline, PathBuilder
 
 
 def point_at(rx: float, ry: float, degrees: float) -> tuple[float, float]:
@@ -50,7 +50,7 @@ def arc_to(pen: PathBuilder, rx: float, ry: float, start: float, sweep: float) -
         pen.cubic(x0 + k * dx0, y0 + k * dy0, x1 - k * dx1, y1 - k * dy1, x1, y1)
 
 
-def arc(rx: float, ry: float, start: float, sweep: float, ends: str = "open") -> Path:
+def arc(rx: float, ry: float, start: float, sweep: float, ends: str = "open") -> Outline:
     """A part of an ellipse from the point in the direction `start` to that in the direction `start` + `sweep`, seen
     from the centre: open, closed by a chord, or by way of the centre (pie)."""
     sweep = parameter(rx, ry, start + sweep) - parameter(rx, ry, start)
@@ -69,7 +69,7 @@ def arc(rx: float, ry: float, start: float, sweep: float, ends: str = "open") ->
     return pen.path()
 
 
-def annulus(inner: float, outer: float, start: float, sweep: float) -> Path:
+def annulus(inner: float, outer: float, start: float, sweep: float) -> Outline:
     """A ring, the inner edge running against the outer one, or a slice of it. The radii may be given either way."""
     small, large = min(inner, outer), max(inner, outer)
     pen = PathBuilder()
@@ -91,12 +91,12 @@ def annulus(inner: float, outer: float, start: float, sweep: float) -> Path:
     return pen.path()
 
 
-def regular_polygon(sides: int, radius: float, facing: float) -> Path:
+def regular_polygon(sides: int, radius: float, facing: float) -> Outline:
     """Corners at equal angles on a circle about 0, 0, the first in a direction in degrees."""
     return make.polyline([point_at(radius, radius, facing + 360.0 * i / sides) for i in range(sides)], True)
 
 
-def star(tips: int, outer: float, inner: float, facing: float) -> Path:
+def star(tips: int, outer: float, inner: float, facing: float) -> Outline:
     """Tips on one circle and notches on another, about 0, 0."""
     half = 180.0 / tips
     spots = [point_at(r, r, facing + half * i) for i, r in enumerate([outer, inner] * tips)]

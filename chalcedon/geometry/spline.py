@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from chalcedon.geometry.path import Path, PathBuilder
+from chalcedon.geometry.path import Outline, PathBuilder
 
 Point = tuple[float, float]
 
 
-def through(points: Sequence[Point], closed: bool, curve: float) -> Path:
+def through(points: Sequence[Point], closed: bool, curve: float) -> Outline:
     """Cubics through the points; `curve` is 0 for straight lines, 1 for the centripetal Catmull-Rom curve.
 
     The centripetal curve has no cusps or loops between neighbouring points, however unequal their distances (Yuksel,

@@ -13,7 +13,7 @@ from collections.abc import Iterator
 from chalcedon.geometry.boxes import Box, inflate
 from chalcedon.geometry.dash import Dashes, Ruler
 from chalcedon.geometry.flatten import affordable, count_pieces, flatten
-from chalcedon.geometry.path import Path, PathBuilder, subpaths
+from chalcedon.geometry.path import Outline, PathBuilder, subpaths
 from chalcedon.geometry.pieces import Pen, Pieces
 
 __all__ = ["Pen", "StrokeRegion"]
@@ -29,7 +29,7 @@ KEPT = 200_000
 class StrokeRegion:
     """The area covered by a stroked path, within `tolerance` (local px) of the true one."""
 
-    def __init__(self, path: Path, pen: Pen, tolerance: float) -> None:
+    def __init__(self, path: Outline, pen: Pen, tolerance: float) -> None:
         tolerance = affordable(path, tolerance)
         self.pen, self.tolerance = pen, tolerance
         self._all: Pieces | None = None
@@ -80,7 +80,7 @@ class StrokeRegion:
         """Whether all the pieces are there, since they are few."""
         return self._all is not None
 
-    def outline(self) -> Path:
+    def outline(self) -> Outline:
         """The region as an outline: fill it with the nonzero rule. Overlapping pieces, all turning one way."""
         pen = PathBuilder()
         for pieces in self._pieces():
@@ -91,7 +91,7 @@ class StrokeRegion:
 class _Line:
     """A flattened subpath with its dashes."""
 
-    def __init__(self, sub: Path, pen: Pen, tolerance: float) -> None:
+    def __init__(self, sub: Outline, pen: Pen, tolerance: float) -> None:
         lines = flatten(sub, tolerance)
         self.line = lines[0] if lines else None
         if self.line is None:
@@ -147,7 +147,7 @@ class _Run:
 class _Sub:
     """A subpath of a long outline, flattened while it is asked about."""
 
-    def __init__(self, path: Path, pen: Pen, tolerance: float) -> None:
+    def __init__(self, path: Outline, pen: Pen, tolerance: float) -> None:
         self._path, self._pen, self._tolerance = path, pen, tolerance
         self.box: Box = inflate(path.bounds(), pen.reach())
         self._runs: list[_Run] = []
@@ -189,7 +189,7 @@ class _Sub:
             yield run.made(self._pen, self._tolerance)
 
 
-def dashes_at_most(path: Path, pen: Pen) -> float:
+def dashes_at_most(path: Outline, pen: Pen) -> float:
     """About how many dashes and gaps an outline has, by the lengths of its control polygons; 0 without a pattern."""
     period = sum(pen.dash)
     if period <= 0.0:

@@ -12,7 +12,7 @@ from collections.abc import Iterator, Sequence
 from PySide6.QtCore import QRect, Qt
 from PySide6.QtGui import QBrush, QImage, QPainter, QPainterPath, QTransform
 
-from chalcedon.geometry import Path
+from chalcedon.geometry import Outline
 from chalcedon.painter.compose import FORMAT
 
 MOST_EDGES = 400
@@ -26,7 +26,7 @@ BLOCK = 256
 _WHITE = QBrush(Qt.GlobalColor.white)
 
 
-def bunches(path: Path) -> list[Path]:
+def bunches(path: Outline) -> list[Outline]:
     """The pieces of an outline, all of them in one path, or in bunches where they are a heap.
 
     Every subpath is a piece, and all turn the same way, so that bunches filled one by one cover the same area."""
@@ -42,7 +42,7 @@ def bunches(path: Path) -> list[Path]:
             rows += 2.0 * (max(own[1::2]) - min(own[1::2]))
             coords += own
             first = last
-        out.append(Path("M" + "M".join(pieces[i : i + BUNCH]), tuple(coords)))
+        out.append(Outline("M" + "M".join(pieces[i : i + BUNCH]), tuple(coords)))
     _left, top, _right, bottom = path.bounds()
     return out if rows > MOST_EDGES * (bottom - top) else [path]
 

@@ -14,7 +14,7 @@ from chalcedon.geometry import Affine
 from chalcedon.geometry.boxes import overlap
 from chalcedon.painter.compose import FORMAT, Sheet, device_area
 from chalcedon.painter.convert import prepared
-from chalcedon.painter.parts import Canvas, finish, grown, paint_special
+from chalcedon.painter.parts import Target, finish, grown, paint_special
 from chalcedon.painter.shadow import coarse
 
 __all__ = ["FORMAT", "PaintJob"]
@@ -40,13 +40,13 @@ class PaintJob:
         self._next = 0
         self._next_layer = 0
         self._matrix = QTransform()
-        self._layers: list[tuple[Layer, Sheet, Canvas]] = []
+        self._layers: list[tuple[Layer, Sheet, Target]] = []
         self._mends = True
         painter = QPainter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if clip is not None:
             painter.setClipRect(clip)
-        self._base = Canvas(painter, image, view, display.scene.folder)
+        self._base = Target(painter, image, view, display.scene.folder)
 
     def run(self, deadline: float = float("inf")) -> bool:
         """Paints until done (True) or until the clock (time.perf_counter) passes the deadline (False)."""
@@ -123,7 +123,7 @@ class PaintJob:
         self.close()
         return True
 
-    def _cut(self, canvas: Canvas, node: Node) -> None:
+    def _cut(self, canvas: Target, node: Node) -> None:
         """Has a cut-out take away what is behind it in its group."""
         from chalcedon.painter.seams import mend_seams  # NumPy, which few scenes need
 
@@ -153,7 +153,7 @@ class PaintJob:
         if self._base.painter.isActive():
             self._base.painter.end()
 
-    def _switch_layers(self, rank: int) -> Canvas:
+    def _switch_layers(self, rank: int) -> Target:
         """The canvas for the shape at `rank`: layers that ended are laid down, those that begin are opened."""
         while self._layers and self._layers[-1][0].last <= rank:
             self._close_layer()

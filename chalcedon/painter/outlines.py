@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QPainterPath, QTransform
 
-from chalcedon.geometry import Affine, Path
+from chalcedon.geometry import Affine, Outline
 
 
 class _Builder:
@@ -19,7 +19,7 @@ class _Builder:
         self.close = path.closeSubpath
 
 
-def painter_path(path: Path, even_odd: bool = False) -> QPainterPath:
+def painter_path(path: Outline, even_odd: bool = False) -> QPainterPath:
     """The same outline as a QPainterPath, filled by the nonzero rule unless the other is asked for."""
     out = QPainterPath()
     out.setFillRule(Qt.FillRule.OddEvenFill if even_odd else Qt.FillRule.WindingFill)

@@ -17,7 +17,7 @@ from chalcedon.painter.shadow import Caster, casting_area, coarseness, with_shad
 from chalcedon.scene.paints import Look, Picture
 
 
-class Canvas:
+class Target:
     """A target being painted: its painter and image, the map from scene px to its px, and where links lead."""
 
     __slots__ = ("folder", "image", "painter", "view")
@@ -25,13 +25,13 @@ class Canvas:
     def __init__(self, painter: QPainter, image: QImage, view: Affine, folder: str | None) -> None:
         self.painter, self.image, self.view, self.folder = painter, image, view, folder
 
-    def onto(self, sheet: Sheet) -> Canvas:
+    def onto(self, sheet: Sheet) -> Target:
         """The canvas of a sheet that lies on this one."""
         shifted = Affine.translate(-sheet.origin.x(), -sheet.origin.y()).after(self.view)
-        return Canvas(sheet.painter, sheet.image, shifted, self.folder)
+        return Target(sheet.painter, sheet.image, shifted, self.folder)
 
 
-def paint_special(canvas: Canvas, node: Node) -> None:
+def paint_special(canvas: Target, node: Node) -> None:
     """Paints a shape that isn't plain, as one picture where its parts must fade, blend or cast a shadow together."""
     stroked = node.stroke is not None and node.pen is not None and node.pen.width > 0.0
     parts = (node.fill is not None) + stroked + (node.picture is not None)
@@ -50,7 +50,7 @@ def paint_special(canvas: Canvas, node: Node) -> None:
     finish(canvas, sheet, node, _caster(canvas, node, area, stroked) if node.shadow is not None else None)
 
 
-def _caster(canvas: Canvas, node: Node, area: QRect, stroked: bool) -> Caster | None:
+def _caster(canvas: Target, node: Node, area: QRect, stroked: bool) -> Caster | None:
     """A picture of a shape where it casts a shadow into an area from, as coarse as the blur allows."""
     assert node.shadow is not None
     scale = canvas.view.stretch
@@ -63,7 +63,7 @@ def _caster(canvas: Canvas, node: Node, area: QRect, stroked: bool) -> Caster | 
     if source.isEmpty():
         return None
     sheet = Sheet(source)
-    _parts(Canvas(canvas.painter, canvas.image, small, canvas.folder).onto(sheet), node, stroked)
+    _parts(Target(canvas.painter, canvas.image, small, canvas.folder).onto(sheet), node, stroked)
     sheet.end()
     return Caster(sheet.image, sheet.origin.x() * k, sheet.origin.y() * k, k, k)
 
@@ -76,7 +76,7 @@ def grown(area: QRect, group: Node, view: Affine) -> QRect:
     return device_area(union([leaf.cull for leaf in group.walk_leaves()]), view, need)
 
 
-def finish(canvas: Canvas, sheet: Sheet, node: Node, caster: Caster | None) -> None:
+def finish(canvas: Target, sheet: Sheet, node: Node, caster: Caster | None) -> None:
     """Lays the picture of a shape or a group down, with its shadow, clip, opacity and blend mode."""
     image = sheet.image
     if node.shadow is not None and caster is not None:
@@ -86,7 +86,7 @@ def finish(canvas: Canvas, sheet: Sheet, node: Node, caster: Caster | None) -> N
     lay_down(canvas.painter, canvas.image, sheet.origin, image, node.opacity, node.blend, node.cuts)
 
 
-def _clip_mask(canvas: Canvas, clip: Node, image: QImage) -> QImage:
+def _clip_mask(canvas: Target, clip: Node, image: QImage) -> QImage:
     """The fill of the clipping shape, or of all shapes in a clipping group."""
     mask = Sheet(QRect(QPoint(0, 0), image.size()))
     mask.painter.setPen(NO_PEN)
@@ -98,7 +98,7 @@ def _clip_mask(canvas: Canvas, clip: Node, image: QImage) -> QImage:
     return mask.image
 
 
-def _parts(canvas: Canvas, node: Node, stroked: bool) -> None:
+def _parts(canvas: Target, node: Node, stroked: bool) -> None:
     filled = node.fill is not None or node.picture is not None
     if not (stroked and filled and node.manner.align == "outside"):
         _inside(canvas, node)
@@ -119,7 +119,7 @@ def _parts(canvas: Canvas, node: Node, stroked: bool) -> None:
     canvas.painter.drawImage(sheet.origin, sheet.image)
 
 
-def _inside(canvas: Canvas, node: Node) -> None:
+def _inside(canvas: Target, node: Node) -> None:
     """The fill, and the picture of an image."""
     ready = prepared(node)
     painter = canvas.painter
@@ -132,7 +132,7 @@ def _inside(canvas: Canvas, node: Node) -> None:
         draw_picture(painter, ready.path, node.box, node.picture.source, node.picture.fit, canvas.folder, scale)
 
 
-def _fill(canvas: Canvas, node: Node, path: QPainterPath, fill: Look) -> None:
+def _fill(canvas: Target, node: Node, path: QPainterPath, fill: Look) -> None:
     if isinstance(fill, Picture):
         scale = canvas.view.stretch * node.world.stretch
         draw_picture(canvas.painter, path, node.box, fill.source, fill.fit, canvas.folder, scale)
@@ -144,7 +144,7 @@ def _fill(canvas: Canvas, node: Node, path: QPainterPath, fill: Look) -> None:
 _OVER = QPainter.CompositionMode.CompositionMode_SourceOver
 
 
-def _stroke(canvas: Canvas, node: Node, mode: QPainter.CompositionMode = _OVER) -> None:
+def _stroke(canvas: Target, node: Node, mode: QPainter.CompositionMode = _OVER) -> None:
     """The stroke and its heads. One that is aligned, or painted with an image, is made on a sheet and masked."""
     manner, look = node.manner, node.stroke
     picture = isinstance(look, Picture)
@@ -192,7 +192,7 @@ def _reach(node: Node) -> Box:
     return node.world.map_box(inflate(box, reach))
 
 
-def _draw_stroke(canvas: Canvas, node: Node, matrix: QTransform) -> None:
+def _draw_stroke(canvas: Target, node: Node, matrix: QTransform) -> None:
     painter, manner = canvas.painter, node.manner
     ready = prepared(node)
     world = node.world

@@ -14,7 +14,7 @@ from PySide6.QtGui import QImage, QPainter
 
 from chalcedon.geometry import Affine
 from chalcedon.painter.compose import FORMAT
-from chalcedon.painter.parts import Canvas
+from chalcedon.painter.parts import Target
 from chalcedon.painter.planes import pixels
 
 FINE = 8
@@ -25,7 +25,7 @@ CROSSING = 3
 """So few px in a tile are edges that cross: there the product of coverages is right."""
 
 
-def mend_seams(canvas: Canvas, area: QRect, before: QImage, paint: Callable[[QImage, Affine], None]) -> None:
+def mend_seams(canvas: Target, area: QRect, before: QImage, paint: Callable[[QImage, Affine], None]) -> None:
     """Paints px of a canvas again where a cut-out left a part of a partly covered px.
 
     `before` is what `area` of the canvas held before the cut; `paint` paints all up to the cut onto another

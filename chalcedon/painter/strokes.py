@@ -14,7 +14,7 @@ from PySide6.QtGui import QPainterPath
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.node import TOLERANCE
 from chalcedon.evaluate.strokes import StrokeArea
-from chalcedon.geometry import Affine, Path
+from chalcedon.geometry import Affine, Outline
 from chalcedon.geometry.bends import bends_within
 from chalcedon.geometry.dash import MAX_DASHES
 from chalcedon.geometry.flatten import affordable
@@ -48,7 +48,7 @@ def needs_area(node: Node) -> bool:
     return bends_within(outline, half)
 
 
-def _is_dashed(path: Path, pen: Pen) -> bool:
+def _is_dashed(path: Outline, pen: Pen) -> bool:
     """Whether a pattern leaves gaps: one with more dashes than can be told apart doesn't."""
     if sum(pen.dash) <= 0.0:
         return False
@@ -56,7 +56,7 @@ def _is_dashed(path: Path, pen: Pen) -> bool:
     return not simple or dashes_at_most(path, pen) <= MAX_DASHES
 
 
-def _odd(path: Path) -> bool:
+def _odd(path: Outline) -> bool:
     """Whether a subpath has no length, or is open and ends where it began."""
     verbs = path.verbs
     if not (verbs.count("M") > verbs.count("Z") or "MZ" in verbs or len(verbs) <= 4):

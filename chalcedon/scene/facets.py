@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from typing import TYPE_CHECKING, Any, ClassVar, NamedTuple
 
-from chalcedon.geometry import Affine, Box, Path
+from chalcedon.geometry import Affine, Box, Outline
 from chalcedon.scene.declare import Property
 from chalcedon.scene.given import Given
 from chalcedon.scene.grips import CENTRE, Change, Handle, Point
@@ -75,7 +75,7 @@ class Facets:
     """Whether it is seen by its stroke unless a fill is asked for."""
 
     if TYPE_CHECKING:
-        outline: ClassVar[Callable[..., Path]]
+        outline: ClassVar[Callable[..., Outline]]
         box: ClassVar[Callable[..., Box]]
 
     def says(self) -> str:

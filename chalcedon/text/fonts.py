@@ -9,7 +9,7 @@ from typing import NamedTuple
 import numpy as np
 import uharfbuzz as hb
 
-from chalcedon.geometry.path import Path, PathBuilder
+from chalcedon.geometry.path import Outline, PathBuilder
 from chalcedon.text import fontconfig
 
 SHIPPED = "Source Sans Pro"
@@ -35,14 +35,14 @@ class Face:
             self.font.set_variations({"wght": weight})
         extents = self.font.get_font_extents("ltr")
         self.ascent, self.descent = extents.ascender / self.em, -extents.descender / self.em
-        self._outlines: dict[int, Path] = {}
+        self._outlines: dict[int, Outline] = {}
         self._points: dict[int, np.ndarray] = {}
 
     def has(self, char: str) -> bool:
         """Whether the font has a glyph for a character."""
         return bool(self.font.get_nominal_glyph(ord(char)))
 
-    def outline(self, glyph: int) -> Path:
+    def outline(self, glyph: int) -> Outline:
         """The outline of a glyph, in ems."""
         found = self._outlines.get(glyph)
         if found is None:
@@ -60,7 +60,7 @@ class Face:
 
 
 class _Pen:
-    """Takes HarfBuzz's drawing and makes a Path of it, y turned down."""
+    """Takes HarfBuzz's drawing and makes a Outline of it, y turned down."""
 
     def __init__(self, scale: float) -> None:
         self.out = PathBuilder()

@@ -12,7 +12,7 @@ from cachetools import LRUCache, cached
 from unicode_segmentation_rs import line_break_units
 
 from chalcedon.geometry.boxes import Box
-from chalcedon.geometry.path import Path
+from chalcedon.geometry.path import Outline
 from chalcedon.text.bidi import base_level, visual_order
 from chalcedon.text.fonts import Face, choose
 from chalcedon.text.shape import Run, Shaped, Style, shape
@@ -47,8 +47,8 @@ class Placed(NamedTuple):
     y: float
 
 
-class Line(NamedTuple):
-    """A line: characters start to end of the content, its baseline, left edge and width without trailing space."""
+class TextLine(NamedTuple):
+    """A line: characters [start, end) of the content, its baseline, left edge and width without trailing space."""
 
     start: int
     end: int
@@ -61,22 +61,22 @@ class Layout(NamedTuple):
     """Glyphs, lines, character cells, the block's box, and what could not be done as asked."""
 
     glyphs: tuple[Placed, ...]
-    lines: tuple[Line, ...]
+    lines: tuple[TextLine, ...]
     cells: tuple[Box, ...]
     box: Box
     size: float
     missing: frozenset[str]
     substitute: str
 
-    def outline(self) -> Path:
+    def outline(self) -> Outline:
         """All glyphs as one outline. It is filled by the nonzero rule."""
         if not self.glyphs:
-            return Path("", ())
+            return Outline("", ())
         paths = [g.face.outline(g.glyph) for g in self.glyphs]
         points = np.concatenate([g.face.points(g.glyph) for g in self.glyphs]) * self.size
         where = np.array([(g.x, g.y) for g in self.glyphs])
         points += np.repeat(where, [len(p.coords) // 2 for p in paths], axis=0)
-        return Path("".join([p.verbs for p in paths]), tuple(points.ravel().tolist()))
+        return Outline("".join([p.verbs for p in paths]), tuple(points.ravel().tolist()))
 
 
 class _Part(NamedTuple):
@@ -168,7 +168,7 @@ def _place(block: Block, parts: list[_Part], face: Face) -> Layout:
         left = 0.0 if extra else {"left": 0.0, "center": spare / 2, "right": spare}[align]
         _set_line(block, part, left, baseline, extra, (baseline - ascent, baseline + descent), glyphs, cells)
         lines.append(
-            Line(part.offset + part.start, part.offset + part.end, baseline, left, room if extra else part.width)
+            TextLine(part.offset + part.start, part.offset + part.end, baseline, left, room if extra else part.width)
         )
         missing |= part.paragraph.missing
     substitute = next((p.paragraph.substitute for p in parts if p.paragraph.substitute), "")
@@ -177,7 +177,7 @@ def _place(block: Block, parts: list[_Part], face: Face) -> Layout:
 
 
 def _runs_in(runs: Sequence[Run], start: int, end: int) -> list[Run]:
-    """The runs that hold characters from start to end; runs follow one another without gaps."""
+    """The runs that hold characters [start, end); runs follow one another without gaps."""
     first = bisect.bisect_right(runs, start, key=lambda r: r.end)
     return list(runs[first : bisect.bisect_left(runs, end, key=lambda r: r.start)])
 

@@ -38,7 +38,7 @@ class Glyph(NamedTuple):
 
 
 class Run(NamedTuple):
-    """Characters start to end of a paragraph, in one face and direction; glyphs go from left to right.
+    """Characters [start, end) of a paragraph, in one face and direction; glyphs go from left to right.
 
     Invariant: the characters where glyphs begin rise along a run with an even level, and fall along an odd one.
     """
@@ -50,7 +50,7 @@ class Run(NamedTuple):
     glyphs: tuple[Glyph, ...]
 
     def between(self, start: int, end: int) -> tuple[Glyph, ...]:
-        """The glyphs that begin with the characters from start to end."""
+        """The glyphs that begin with the characters [start, end)."""
         if self.level & 1:
             first = bisect.bisect_right(self.glyphs, -end, key=lambda g: -g.start)
             return self.glyphs[first : bisect.bisect_right(self.glyphs, -start, key=lambda g: -g.start)]

@@ -197,17 +197,22 @@ class SceneView(Guarded, QWidget):
             self.paint_over(painter)
         finally:
             painter.end()
+        self._show_new()
+
+    def _show_new(self) -> None:
+        """Asks for what became new beside what was to be painted."""
+        for place in self.tiles.unshown(self.view):
+            self.update(place & self.rect())
 
     def _refine(self) -> None:
         """An idle slice: first the picture, then the index for hit tests at rest."""
         if self._first or self._shut:
             return
-        before = self.tiles.painted
-        if not self.tiles.refine(self.view, self.width(), self.height(), SLICE):
-            if self.tiles.painted != before:
-                self.update()
+        done = self.tiles.refine(self.view, self.width(), self.height(), SLICE)
+        self._show_new()
+        if not done:
             return
-        if self.tiles.painted != before or self._stale:
+        if self._stale:
             self._stale = False
             self.update()
         elif self.tester.index.settle(SLICE / 2):

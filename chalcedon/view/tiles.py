@@ -66,6 +66,7 @@ class Tiles:
         self._backdrop: QImage | None = None
         self._backdrop_box: Box = (0.0, 0.0, 0.0, 0.0)
         self.painted = 0  # shapes painted since the start, for benchmarks and tests
+        self._unshown: dict[Key, QRect] = {}  # parts of tiles, in their own px, that are new since they were shown
 
     # what changed
 
@@ -74,6 +75,7 @@ class Tiles:
         for tile in self.tiles.values():
             tile.drop_job()
         self.tiles.clear()
+        self._unshown.clear()
 
     def forget(self) -> None:
         """Everything is to be painted anew; old tiles are shown until then."""
@@ -205,11 +207,21 @@ class Tiles:
             self._paint_backdrop(painter, QTransform.fromScale(self.scale, self.scale))
         for i, j in keys:
             tile = self.tiles.get((i, j))
-            place = QRectF((i * SIZE + x) / r, (j * SIZE + y) / r, SIZE / r, SIZE / r).toAlignedRect()
+            place = _on_widget((i, j), QRect(0, 0, SIZE, SIZE), view)
             if tile is not None and tile.image is not None and region.intersects(place):
                 painter.drawImage(i * SIZE, j * SIZE, tile.image)
         painter.restore()
+        for key in keys:
+            part = self._unshown.get(key)
+            if part is not None and QRegion(_on_widget(key, part, view)).subtracted(region).isEmpty():
+                del self._unshown[key]
         return done
+
+    def unshown(self, view: View) -> list[QRect]:
+        """Where, in widget px, the picture is new and was not in the `region` of a `paint` since."""
+        out = [_on_widget(key, part, view) for key, part in self._unshown.items()]
+        self._unshown.clear()
+        return out
 
     def refine(self, view: View, width: int, height: int, seconds: float) -> bool:
         """Brings visible tiles up to date for about so many seconds. True when all are."""
@@ -218,6 +230,7 @@ class Tiles:
         if len(self.tiles) > MOST_TILES:
             for key in [k for k in self.tiles if k not in set(keys)]:
                 self.tiles.pop(key).drop_job()
+                self._unshown.pop(key, None)
         # small repairs first: they are what the hand is waiting for
         for key in sorted(keys, key=lambda k: k not in self.tiles or self.tiles[k].image is None):
             tile = self.tiles.setdefault(key, _Tile())
@@ -252,6 +265,7 @@ class Tiles:
             if at_once:
                 job.run()
                 self._veil(image, area, view)
+                self._unshown[key] = self._unshown.get(key, area) | area
                 return True
             tile.job, tile.fresh = job, image
         if not tile.job.run(deadline):
@@ -264,6 +278,7 @@ class Tiles:
         )
         tile.image, tile.dirty = tile.fresh, tile.again
         tile.job = tile.fresh = tile.again = None
+        self._unshown[key] = QRect(0, 0, SIZE, SIZE)
         return True
 
     def _nodes(self, key: Key, area: QRect) -> list[Node]:
@@ -313,6 +328,13 @@ class Tiles:
             if part.width() > 0 and part.height() > 0:
                 painter.fillRect(part & whole, veil)
         painter.end()
+
+
+def _on_widget(key: Key, part: QRect, view: View) -> QRect:
+    """A part of a tile, in its own px, in those of the widget."""
+    r = view.ratio
+    x, y = round(view.x * r) + key[0] * SIZE + part.x(), round(view.y * r) + key[1] * SIZE + part.y()
+    return QRectF(x / r, y / r, part.width() / r, part.height() / r).toAlignedRect()
 
 
 def _rect(box: Box) -> QRect:

@@ -10,7 +10,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from PySide6.QtGui import QTransform
 
-from chalcedon.geometry import EMPTY, Affine, Box, Path, PathBuilder, stroke
+from chalcedon.geometry import EMPTY, Affine, Box, Outline, PathBuilder, stroke
 from chalcedon.geometry import primitives as make
 from chalcedon.geometry import round as about
 from chalcedon.geometry.boxes import from_corners, inflate, is_empty, overlap, union
@@ -156,7 +156,7 @@ def test_paths_are_drawn_through_pens_and_compare_by_value():
     assert path.mapped(Affine.rotate(90)).bounds() == pytest.approx(
         (-path.bounds()[3], path.bounds()[0], -path.bounds()[1], path.bounds()[2])
     )
-    assert Path("", ()).bounds() == EMPTY
+    assert Outline("", ()).bounds() == EMPTY
 
 
 @pytest.mark.parametrize("corners", [(5,), (5, 10, 15, 20), (500,), (0, 30, 0, 30), (40, 40, 0, 0)])
@@ -231,7 +231,7 @@ def test_a_long_outline_is_asked_piece_by_piece_with_the_same_answers(monkeypatc
     chance = random.Random(4)
     path = about.star(180, 90, 60, 10)
     closed = make.polyline([(chance.uniform(-90, 90), chance.uniform(-90, 90)) for _ in range(80)], True)
-    both = Path(path.verbs + closed.verbs, path.coords + closed.coords)
+    both = Outline(path.verbs + closed.verbs, path.coords + closed.coords)
     for pen in (Pen(3), Pen(5, "round", "round", 4, (7, 5, 0, 6), 3), Pen(2, "square", "bevel", 4, (0.4, 1.1))):
         lazy = StrokeRegion(both, pen, 0.01)
         assert lazy._all is None

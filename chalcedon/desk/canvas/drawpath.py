@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 Point = tuple[float, float]
 
 
-class Knot(NamedTuple):
+class LaidKnot(NamedTuple):
     """A point of the path in scene px, with the control that leaves it; the one that arrives is its mirror image."""
 
     at: Point
@@ -41,7 +41,7 @@ class PathTool(ByPoints):
 
     def __init__(self, canvas: Canvas) -> None:
         super().__init__(canvas)
-        self.knots: list[Knot] = []
+        self.knots: list[LaidKnot] = []
         self._down: Pointer | None = None
         self._closing = False
 
@@ -53,7 +53,7 @@ class PathTool(ByPoints):
         return self.knots[index].at
 
     def put(self, point: Point) -> None:
-        self.knots.append(Knot(point))
+        self.knots.append(LaidKnot(point))
 
     @property
     def hint(self) -> str:  # type: ignore[override]
@@ -69,7 +69,7 @@ class PathTool(ByPoints):
             return
         point = self.rounded(p)
         if not self.knots or point != self.knots[-1].at:
-            self.knots.append(Knot(point))
+            self.knots.append(LaidKnot(point))
         self.canvas.tool_changed()
 
     def move(self, p: Pointer, down: bool) -> None:
@@ -89,7 +89,7 @@ class PathTool(ByPoints):
         out = tidy(p.sx, digits), tidy(p.sy, digits)
         if p.shift:
             out = held_to(knot.at, out)
-        self.knots[index] = Knot(knot.at, out)
+        self.knots[index] = LaidKnot(knot.at, out)
         self.word = f"curve {out[0] - knot.at[0]:+g}, {out[1] - knot.at[1]:+g}"
 
     def release(self, p: Pointer) -> None:
@@ -129,7 +129,7 @@ class PathTool(ByPoints):
         to = self.canvas.view.to_widget
         knots = list(self.knots)
         if self._now is not None and self._down is None:
-            knots.append(Knot(self._now))
+            knots.append(LaidKnot(self._now))
         line = QPainterPath(QPointF(*to(*knots[0].at)))
         for s in segments_of(knots, False)[1:]:
             spots = [QPointF(*to(*s.numbers[i : i + 2])) for i in range(0, len(s.numbers), 2)]
@@ -167,7 +167,7 @@ class PathTool(ByPoints):
             overlay.draw_handle(painter, spot.x(), spot.y(), "radius", False)
 
 
-def segments_of(knots: list[Knot], closed: bool) -> list[Segment]:
+def segments_of(knots: list[LaidKnot], closed: bool) -> list[Segment]:
     """The path through the knots: a line where neither end has a control, else a cubic."""
     out = [Segment("M", knots[0].at)]
     pairs = list(itertools.pairwise(knots))

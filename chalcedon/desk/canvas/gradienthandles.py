@@ -14,7 +14,7 @@ from chalcedon.scene.tidy import tidy
 
 DIGITS = 4
 
-Drag = Callable[[Point, int, bool], Change]
+StopDrag = Callable[[Point, int, bool], Change]
 
 
 def gradient_of(start: Start, name: str) -> Gradient | None:
@@ -94,7 +94,7 @@ def _held(space: _Space, q: Point, other: Point, held: bool) -> Point:
     return other[0] + length * math.cos(angle), other[1] + length * math.sin(angle)
 
 
-def _linear_end(space: _Space, name: str, at: int) -> Drag:
+def _linear_end(space: _Space, name: str, at: int) -> StopDrag:
     def drag(q: Point, digits: int, held: bool) -> Change:
         line = space.gradient.line
         other = space.to_raw(*(line[2:] if at == 0 else line[:2]))
@@ -105,7 +105,7 @@ def _linear_end(space: _Space, name: str, at: int) -> Drag:
     return drag
 
 
-def _centre(space: _Space, name: str) -> Drag:
+def _centre(space: _Space, name: str) -> StopDrag:
     def drag(q: Point, digits: int, held: bool) -> Change:
         x, y = space.from_raw(q)
         line = space.gradient.line
@@ -115,7 +115,7 @@ def _centre(space: _Space, name: str) -> Drag:
     return drag
 
 
-def _radius(space: _Space, name: str) -> Drag:
+def _radius(space: _Space, name: str) -> StopDrag:
     def drag(q: Point, digits: int, held: bool) -> Change:
         line = space.gradient.line
         x, y = space.from_raw(q)
@@ -125,7 +125,7 @@ def _radius(space: _Space, name: str) -> Drag:
     return drag
 
 
-def _focus(space: _Space, name: str) -> Drag:
+def _focus(space: _Space, name: str) -> StopDrag:
     def drag(q: Point, digits: int, held: bool) -> Change:
         x, y = space.from_raw(q)
         return space.change(name, f"focus {x:g}, {y:g}", line=(*space.gradient.line[:3], x, y))

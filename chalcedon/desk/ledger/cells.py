@@ -9,7 +9,7 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetricsF
 
-from chalcedon.desk.ledger.parts import Path, part, show
+from chalcedon.desk.ledger.parts import Way, part, show
 from chalcedon.desk.ledger.valuecells import GAP, put_value
 from chalcedon.desk.theme import font
 from chalcedon.formula import Formula
@@ -49,7 +49,7 @@ class Cell:
     text: str = ""
     owner: Declared | None = None
     name: str = ""
-    path: Path = ()
+    path: Way = ()
     value: Any = None
 
     def holds(self, x: float, y: float) -> bool:
@@ -61,7 +61,7 @@ class Cell:
         return self.name.removeprefix(ALSO) if self.name.startswith(ALSO) else ""
 
     @property
-    def key(self) -> tuple[str, str, Path]:
+    def key(self) -> tuple[str, str, Way]:
         return self.role, self.name, self.path
 
     @property
@@ -186,7 +186,7 @@ class Flow:
         else:
             put_value(prop.kind, self, owner, prop, stated)
 
-    def number(self, owner: Declared, prop: Property[Any], path: Path, gap: float = GAP) -> Cell | None:
+    def number(self, owner: Declared, prop: Property[Any], path: Way, gap: float = GAP) -> Cell | None:
         value = part(owner.stated(prop.name), path)
         if isinstance(value, Formula) and self.wrap:
             cell = self.put("number", show(value), gap=3, owner=owner, name=prop.name, path=path, value=value)

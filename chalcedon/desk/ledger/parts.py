@@ -9,10 +9,10 @@ from chalcedon.scene import Gradient, Picture, Step
 from chalcedon.scene.paints import palette_name
 from chalcedon.scene.values import LIMIT
 
-Path = tuple[int, ...]
+Way = tuple[int, ...]
 
 
-def part(value: Any, path: Path) -> Any:
+def part(value: Any, path: Way) -> Any:
     """The component at a path; a step's numbers are at (i, k), its fixed point at (i, -1, k)."""
     for at in path:
         if isinstance(value, Step):
@@ -24,7 +24,7 @@ def part(value: Any, path: Path) -> Any:
     return value
 
 
-def with_part(value: Any, path: Path, new: Any) -> Any:
+def with_part(value: Any, path: Way, new: Any) -> Any:
     """The value with another component at a path."""
     if not path:
         return new

@@ -4,8 +4,7 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
-from chalcedon.geometry import Affine, Box
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Affine, Box, Outline
 from chalcedon.geometry.round import arc, scaled_angle, toward
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property

@@ -4,8 +4,7 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
-from chalcedon.geometry import Box, primitives
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Box, Outline, primitives
 from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Also, about_centre
 from chalcedon.scene.given import FOUR, Given, circle_through, not_negative

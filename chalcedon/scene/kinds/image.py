@@ -2,8 +2,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from chalcedon.geometry import Affine, Box, primitives
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Affine, Box, Outline, primitives
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property
 from chalcedon.scene.grips import Handle, Point

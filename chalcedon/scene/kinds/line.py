@@ -4,8 +4,7 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
-from chalcedon.geometry import Affine, Box, primitives
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Affine, Box, Outline, primitives
 from chalcedon.geometry.contours import Contour
 from chalcedon.geometry.pathdata import Segment
 from chalcedon.scene.declare import Property

@@ -5,8 +5,7 @@ from typing import Any
 
 from cachetools import LRUCache, cached
 
-from chalcedon.geometry import Affine, Box
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Affine, Box, Outline
 from chalcedon.geometry.contours import Contour, contours_of
 from chalcedon.geometry.pathdata import (
     REMEMBERED,

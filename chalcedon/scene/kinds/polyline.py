@@ -2,8 +2,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from chalcedon.geometry import EMPTY, Affine, Box, primitives
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import EMPTY, Affine, Box, Outline, primitives
 from chalcedon.geometry.contours import Contour
 from chalcedon.geometry.pathdata import Segment
 from chalcedon.geometry.spline import through

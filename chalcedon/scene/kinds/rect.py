@@ -4,8 +4,7 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
-from chalcedon.geometry import Affine, Box, primitives
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Affine, Box, Outline, primitives
 from chalcedon.geometry.boxes import from_corners
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property

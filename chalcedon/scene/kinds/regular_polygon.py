@@ -4,7 +4,7 @@ import math
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Outline
 from chalcedon.geometry.round import regular_polygon
 from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Also, about_centre

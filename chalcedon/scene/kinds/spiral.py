@@ -3,7 +3,7 @@ from __future__ import annotations
 import itertools
 import math
 
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Outline
 from chalcedon.geometry.path import PathBuilder
 from chalcedon.scene.declare import Property
 from chalcedon.scene.painted import Centred, Stroked, positive

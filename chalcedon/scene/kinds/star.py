@@ -3,7 +3,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Outline
 from chalcedon.geometry.round import star
 from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Also, about_centre

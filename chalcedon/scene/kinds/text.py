@@ -2,8 +2,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from chalcedon.geometry import Affine, Box
-from chalcedon.geometry import Path as Outline
+from chalcedon.geometry import Affine, Box, Outline
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property, Stored
 from chalcedon.scene.grips import Change, Handle, Point

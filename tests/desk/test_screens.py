@@ -1,0 +1,200 @@
+"""The window as it was looked at and found right: pictures of it stay as they are, but for what is meant to change.
+
+Those of the documentation are made by `make docs` (with --pictures); the others stand in `screens` and are written anew
+when CHALCEDON_SCREENS is set. Either way: open them and look before they are committed.
+"""
+
+import os
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QImage, QPainter
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from chalcedon.scene import (
+    Annulus,
+    Arc,
+    Circle,
+    Gradient,
+    Group,
+    Line,
+    Polyline,
+    Rect,
+    Scene,
+    Star,
+    Step,
+    Text,
+)  # fmt: skip
+from chalcedon.scene import (
+    Path as PathShape,
+)
+from scripts.make_screenshots import VIEWS, Studio
+
+DOCS = Path(__file__).parent.parent.parent / "docs" / "screenshots"
+OWN = Path(__file__).parent / "screens"
+MOST = 60
+"""Px that may differ: what lies between shades."""
+
+
+def differing(image, file):
+    image = image.convertToFormat(QImage.Format.Format_RGB32)
+    raw = np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.bytesPerLine() // 4, 4)
+    now = raw[:, : image.width(), 2::-1].astype(int)
+    was = np.asarray(Image.open(file).convert("RGB")).astype(int)
+    assert now.shape == was.shape, "another size"
+    ys, xs = np.nonzero(np.abs(now - was).max(axis=2) > 24)
+    return len(xs), (xs.min(), ys.min(), xs.max(), ys.max()) if len(xs) else ()
+
+
+@pytest.mark.parametrize("name", VIEWS)
+def test_the_pictures_of_the_documentation_show_the_window(name, tmp_path, qapp, monkeypatch):
+    studio = Studio(tmp_path)
+    studio.fresh()
+    VIEWS[name](studio)
+    studio.window.finder.hide()
+    studio.window.close()
+    off, where = differing(QImage(str(tmp_path / f"{name}.png")), DOCS / f"{name}.png")
+    assert off <= MOST, f"{off} px differ, in {where}: if that is meant, look at the picture and make it anew"
+
+
+def greenhouse():
+    pane = Gradient("linear", (0, 0, 1, 1), [(0, "#dff0e4"), (0.6, "#9cc7ae"), (1, "#2f6b4f")])
+    sun = Gradient("radial", (0.5, 0.5, 0.5), [(0, "#fff3c4"), (0.7, "#f4b860"), (1, "#f4b86000")])
+    bench = Group(id="bench", at=(60, 330), clip="tray", steps=[Step("skew", (8, 0))], opacity=0.9)
+    for shape in (
+        Rect(id="tray", size=(260, 60), fill="var(--soil)"),
+        Polyline(id="stalk", at=(40, 50), points=[(0, 0), (10, -40), (60, -30), (90, -80)], curve=1, stroke="#2f6b4f",
+                 stroke_width=6, end_head="barb", dash=(12, 6)),
+        Circle(id="pot", at=(200, 20), radius=16, fill="#b8482a", locked=True),
+    ):  # fmt: skip
+        bench.attach(shape, len(bench.children))
+    return Scene(
+        [
+            Rect(id="pane", at=(40, 40), size=(320, 220), corners=24, fill=pane, stroke="#22292e", stroke_width=3,
+                 stroke_align="outside", shadow=(6, 8, 12, "#00000060")),
+            Circle(id="sun", at=(420, 110), radius=80, fill=sun, blend="screen"),
+            bench,
+            Star(id="flower", at=(440, 330), tips=7, outer=70, inner=34, fill="#d97b4a", steps=[Step("rotate", 20)],
+                 pivot="bottom"),
+            Annulus(id="dial", at=(560, 160), inner=30, outer=52, start=-120, sweep=240, fill="#7fa3b8"),
+            Arc(id="draught", at=(560, 300), radii=(60, 40), start=200, sweep=200, stroke="#204060", stroke_width=5),
+            Text("seed\ntrays", id="sign", at=(80, 90), size=34, fill="#22292e", weight=600, width=150, align="center"),
+            PathShape(id="vine", at=(300, 60), data="M0 0 C40 60 -40 120 10 170 S60 200 90 150", stroke="#2f6b4f",
+                      stroke_width=8, cap="round", note="cut back in March"),
+            Line(id="hose", at=(20, 430), to=(560, 10), stroke="#3e7f65", stroke_width=4, visible=False),
+        ],
+        size=(640, 460), background="#f1ece0", palette={"soil": "#5b4636", "leaf": "#2f6b4f"},
+    )  # fmt: skip
+
+
+def focused(desk, id, role, name, path=()):
+    desk.session.select([desk[id]])
+    ledger = desk.w.ledger
+    ledger.setFocus()
+    ledger.focus_key = (role, name, path)
+    ledger.keys.tell_focus()
+
+
+def several(desk):
+    desk.session.select([desk[n] for n in ("flower", "dial", "sign")])
+
+
+def drawing(desk):
+    desk.w.canvas.set_kind("path")
+    desk.drag((100, 300), (140, 260))
+    desk.drag((240, 340), (300, 340))
+    desk.click(380, 280)
+    desk.hover(420, 380)
+
+
+def dragged_row(desk):
+    ledger = desk.w.ledger
+    tops = {id: int(ledger.top_of(ledger.index_of(desk[id]))) - ledger.verticalScrollBar().value() for id in desk.order}
+    spots = [QPoint(90, tops["sun"] + 14), QPoint(90, tops["sun"] + 22), QPoint(60, tops["flower"] + 2)]
+    desk._drag(ledger.viewport(), spots, Qt.KeyboardModifier.NoModifier, release=False)
+
+
+def measuring(desk):
+    desk.w.run_command("view.measure")
+    desk.drag((60, 60), (300, 200), release=False)
+
+
+def resizing(desk):
+    desk.session.select([desk["pane"]])
+    desk.hover(360, 260)
+    desk.drag((360, 260), (400, 300), release=False)
+    desk.type("410")
+
+
+def narrow(desk):
+    desk.w.resize(800, 560)
+    desk["dial"].outer = 60
+    desk.session.flush()
+    desk.w.run_command("file.new")
+
+
+def picking(desk):
+    desk.click_cell("pane", "paint", "fill", opened=False)
+    return desk.w.ledger.acts.picker
+
+
+def referring(desk):
+    desk.w.show_reference()
+    return desk.w.reference_panel
+
+
+def stepping(desk):
+    desk["flower"].steps = [Step("rotate", 20), Step("scale", (1.3, 0.8)), Step("translate", (10, -20))]
+    desk.session.flush()
+    focused(desk, "flower", "number", "steps", (1, 0))
+
+
+SCREENS = {
+    "several": several,
+    "path-drawn": drawing,
+    "row-dragged": dragged_row,
+    "measuring": measuring,
+    "size-typed": resizing,
+    "narrow-with-question": narrow,
+    "gradient-picker": picking,
+    "reference": referring,
+    "steps": stepping,
+    "rounded": lambda desk: focused(desk, "pane", "number", "corners", (0,)),
+    "star": lambda desk: focused(desk, "flower", "number", "inner"),
+    "slice": lambda desk: focused(desk, "dial", "number", "sweep"),
+    "arc": lambda desk: focused(desk, "draught", "number", "start"),
+    "letters": lambda desk: focused(desk, "sign", "number", "size"),
+    "radial": lambda desk: focused(desk, "sun", "paint", "fill"),
+    "clipped": lambda desk: focused(desk, "stalk", "number", "stroke_width"),
+}
+
+
+@pytest.mark.parametrize("name", SCREENS)
+def test_the_window_looks_as_it_did(name, desk):
+    window = desk.w
+    desk.session.new(greenhouse(), "greenhouse")
+    window.resize(1080, 680)
+    window.canvas.fit()
+    popup = SCREENS[name](desk)
+    canvas = window.canvas
+    QApplication.processEvents()
+    QTest.qWait(60)
+    canvas.tiles.refine(canvas.view, canvas.width(), canvas.height(), 30.0)
+    shot = window.grab()
+    if popup is not None:
+        painter = QPainter(shot)
+        painter.drawPixmap(popup.pos() - window.pos(), popup.grab())
+        painter.end()
+        popup.close()
+    desk.key(Qt.Key.Key_Escape)
+    file = OWN / f"{name}.png"
+    if os.environ.get("CHALCEDON_SCREENS"):
+        OWN.mkdir(exist_ok=True)
+        shot.save(str(file))
+        Image.open(file).convert("RGB").save(file, optimize=True)
+    off, where = differing(shot.toImage(), file)
+    assert off <= MOST, f"{off} px differ, in {where}: if that is meant, look at the picture and write it anew"
