@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import bisect
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
@@ -28,6 +29,11 @@ class Changes:
     """Groups with other values of their own, or hidden, shown or locked with one around them."""
     order: bool = False
     """Shapes came, went or changed places."""
+    moved: bool = False
+    """Some changed places; otherwise `came` and `left` say all that `order` is about."""
+    came: list[Node] = field(default_factory=list)
+    """Nodes that are new, groups before what they hold."""
+    left: list[Node] = field(default_factory=list)
     layers: bool = False
     """Other groups than before are painted by themselves, or other cut-outs cut."""
     page: bool = False
@@ -41,12 +47,21 @@ class Changes:
         self.nodes += more.nodes
         self.groups += more.groups
         self.order |= more.order
+        self.moved |= more.moved
+        self.came += more.came
+        self.left += more.left
         self.layers |= more.layers
         self.page |= more.page
 
 
+GAP = 1 << 40
+"""Between the ranks of two shapes: so often can one come between before all are sorted anew."""
+FEW = 64
+"""So many shapes come and go one by one; more are sorted with all others."""
+
+
 class Layer(NamedTuple):
-    """A group that is painted by itself and then laid down: its places [first, last) in `order`."""
+    """A group that is painted by itself and then laid down: its ranks [first, last)."""
 
     first: int
     last: int
@@ -56,7 +71,8 @@ class Layer(NamedTuple):
 class DisplayList:
     """Nodes of every shape, and those that paint in paint order.
 
-    Every node has a slot, a number that stays its own while it lives; `rank[slot]` is its place in `order`.
+    Every node that paints has a slot, a number that stays its own while it lives. `rank[slot]` sorts by the place in
+    `order`; ranks have gaps, so that a shape that comes needn't give all others another. -1 is none.
     Call `update` before reading after the scene changed; nothing here reads the scene in between.
     """
 
@@ -69,7 +85,7 @@ class DisplayList:
         self.layers: list[Layer] = []
         """Groups painted as one layer, outer ones first."""
         self.cutters: list[tuple[Node, int, int]] = []
-        """Cut-outs: the node, and the places [first, last) in `order` that it removes."""
+        """Cut-outs: the node, and the ranks [first, last) that it removes."""
         self.edges = Edges(scene, self._near)
         self.readers: list[Callable[[Changes], object]] = []
         """Told of every update that changed anything."""
@@ -81,6 +97,7 @@ class DisplayList:
         self._dirty: dict[int, tuple[Node, set[str]]] = {}
         self._gone: list[Node] = []
         self._order_dirty = True
+        self._reordered = True  # whether `order` is to be made anew, and not only changed by what came and went
         self._layers_dirty = False
         self._cutting: set[int] = set()  # ids of the nodes that cut
         self._page_dirty = False
@@ -171,6 +188,7 @@ class DisplayList:
         for node in (*olds, *news):
             self._mark(node, "content")
         self._order_dirty = True
+        self._reordered = True
         taken = [old.children.pop(edit.old_index) for old in olds]
         if [n.copy for n in olds] == [n.copy for n in news]:
             for node, new in zip(taken, news, strict=True):
@@ -193,7 +211,7 @@ class DisplayList:
                 self._discard(node)
                 node.parent.children[at] = self._build(group, node.parent, node.copy)
                 self._mark(node.parent, "content")
-                self._order_dirty = True
+                self._order_dirty = self._reordered = True
 
     def touch(self, node: Node) -> None:
         """Has a node painted again although the scene is the same: a file it shows has changed."""
@@ -264,10 +282,10 @@ class DisplayList:
             self._cutting.discard(id(n))
             self._forget(n)
             self.edges.forget(n)
+            self._gone.append(n)
             if n.slot >= 0:
                 self._free.append(n.slot)
                 self.slots[n.slot] = None
-                self._gone.append(n)
             self._dirty.pop(id(n), None)
 
     def _forget(self, node: Node) -> None:
@@ -310,14 +328,17 @@ class DisplayList:
         if not (self._dirty or self._fresh or self._gone or self._order_dirty or self._page_dirty):
             return changes
         self._page_dirty = False
-        changes.boxes += [n.cull for n in self._gone if n.cull[0] <= n.cull[2]]
-        self._gone = []
+        changes.left, self._gone = self._gone, []
+        changes.boxes += [n.cull for n in changes.left if n.slot >= 0 and n.cull[0] <= n.cull[2]]
         with collector_paused():
             self._evaluate_fresh(changes)
         self._follow_edges(changes)
         if self._order_dirty or self._layers_dirty:
-            changes.order, changes.layers = self._order_dirty, True
-            self._sort()
+            changes.order, changes.moved = self._order_dirty, self._reordered
+            if self._reordered or self._layers_dirty or not self._splice(changes):
+                changes.layers = True
+                self._sort()
+            self._order_dirty = self._layers_dirty = self._reordered = False
         self.version += 1
         return changes
 
@@ -334,6 +355,7 @@ class DisplayList:
             node.evaluate_world()
             if node.cuts:
                 self._cutting.add(id(node))
+        changes.came = alive
         changes.nodes += [n for n in alive if not n.group]
         changes.boxes += [n.cull for n in changes.nodes]
 
@@ -426,17 +448,66 @@ class DisplayList:
 
     def _sort(self) -> None:
         """Makes `order`, `rank`, `layers` and `cutters` anew from the tree."""
-        self._order_dirty = self._layers_dirty = False
         order: list[Node] = []
         layers: list[Layer] = []
         cutters: list[tuple[Node, int, int]] = []
         _sort_group(self.root, order, layers, cutters)
         self.order = order
-        self.layers = layers
-        self.cutters = cutters
+        self.layers = [Layer(first * GAP, last * GAP, group) for first, last, group in layers]
+        self.cutters = [(node, first * GAP, last * GAP) for node, first, last in cutters]
         self.rank = rank = [-1] * len(self.slots)
         for i, node in enumerate(order):
-            rank[node.slot] = i
+            rank[node.slot] = i * GAP
+
+    def _splice(self, changes: Changes) -> bool:
+        """Takes what left out of `order` and puts what came in. False when everything is to be sorted instead: for
+        much at once, beside layers, and where there is no rank left between two."""
+        order, rank = self.order, self.rank
+        if self.layers or self.cutters or self._cutting or len(changes.came) + len(changes.left) > FEW:
+            return False
+        if any(n.group and _is_layer(n) for n in changes.came):
+            return False
+        rank.extend([-1] * (len(self.slots) - len(rank)))
+        before = {id(n): n.slot for n in changes.left if n.slot >= 0}
+        for slot in before.values():
+            at = bisect.bisect_left(order, rank[slot], key=lambda n: rank[n.slot])
+            if at == len(order) or id(order[at]) not in before:
+                return False
+            del order[at]
+        for slot in before.values():
+            rank[slot] = -1
+        for node in changes.came:
+            if node.group:
+                continue
+            prior = _leaf_before(node)
+            low = -GAP if prior is None else rank[prior.slot]
+            if prior is not None and low == -1:
+                return False  # it came after this one, and goes before it
+            at = 0 if prior is None else bisect.bisect_right(order, low, key=lambda n: rank[n.slot])
+            high = rank[order[at].slot] if at < len(order) else low + 2 * GAP
+            if high - low < 2:
+                return False
+            order.insert(at, node)
+            rank[node.slot] = (low + high) // 2
+        return True
+
+
+def _leaf_before(node: Node) -> Node | None:
+    """The shape that is painted right before one."""
+    while node.parent is not None:
+        siblings = node.parent.children
+        for other in reversed(siblings[: siblings.index(node)]):
+            leaf = _last_leaf(other)
+            if leaf is not None:
+                return leaf
+        node = node.parent
+    return None
+
+
+def _last_leaf(node: Node) -> Node | None:
+    if not node.group:
+        return node
+    return next((leaf for leaf in map(_last_leaf, reversed(node.children)) if leaf is not None), None)
 
 
 _MOVING = frozenset(("outline", "place", "box", "content"))

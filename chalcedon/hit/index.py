@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 from chalcedon.evaluate import Changes, DisplayList, Node
@@ -21,6 +21,8 @@ LARGE = 64
 """A box over more cells than this is kept in a list of its own that every query reads."""
 MOVING = 0.05
 """When more than this share of the shapes changed at once, the grid is dropped until the scene rests."""
+SPARE = 1000
+"""Rows of the columns for shapes that come."""
 PATIENCE = 3
 """Queries without a change in between after which the grid is built again."""
 
@@ -43,15 +45,13 @@ class HitIndex:
         self._building = None
         count = len(self.display.order)
         if changes.order or len(changes.nodes) > max(64, count * MOVING):
-            # slots may have been given to other shapes
-            self._stale = None
             if len(changes.nodes) > max(64, count * MOVING) or self._grid is None:
-                self._grid = None
+                self._grid = self._stale = None
                 self._calm = 0
                 return
-            self._grid.drop_missing(self.display)
-        if self._stale is not None:
-            self._stale.update(n.slot for n in changes.nodes)
+            self._grid.drop(changes.left)
+        if self._stale is not None:  # slots may have been given to other shapes
+            self._stale.update(n.slot for n in (*changes.nodes, *changes.left) if n.slot >= 0)
         if self._grid is not None:
             for node in changes.nodes:
                 self._grid.put(node)
@@ -115,10 +115,9 @@ class HitIndex:
         import numpy as np  # after the first frame: the import is slow
 
         slots = self.display.slots
-        if self._columns is None or self._stale is None or len(self._columns.left) != len(slots):
-            self._columns = _Columns(
-                [n.cull if n is not None and self.display.rank[n.slot] >= 0 else None for n in slots]
-            )
+        if self._columns is None or self._stale is None or len(self._columns.left) < len(slots):
+            boxes = [n.cull if n is not None and self.display.rank[n.slot] >= 0 else None for n in slots]
+            self._columns = _Columns(boxes + [None] * SPARE)
         elif self._stale:
             self._columns.refresh({s: slots[s] for s in self._stale})
         self._stale = set()
@@ -224,11 +223,11 @@ class _Grid:
             for i in range(r * self.columns + c0, r * self.columns + c1 + 1):
                 self.cells[i].remove(node)
 
-    def drop_missing(self, display: DisplayList) -> None:
-        """Takes out what the display list no longer has."""
-        gone = [n for n in self.where if n.slot >= len(display.slots) or display.slots[n.slot] is not n]
-        for node in gone:
-            self._take(node)
+    def drop(self, nodes: Iterable[Node]) -> None:
+        """Takes nodes out, those that are in it."""
+        for node in nodes:
+            if node in self.where:
+                self._take(node)
 
     def near(self, box: Box) -> list[Node] | None:
         """The shapes whose box meets a small one; None for a box over so many cells that a scan is quicker."""

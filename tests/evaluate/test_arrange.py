@@ -1,5 +1,7 @@
 """Other parents, copies and pastes, deep trees."""
 
+from bisect import bisect_left
+
 import pytest
 from hypothesis import assume, given, settings
 from strategies import leaves, point, steps
@@ -79,7 +81,9 @@ def test_groups_nest_so_deep_and_no_deeper():
 
 
 def layers(display):
-    return [(first, last, group.opacity) for first, last, group in display.layers]
+    """The places in the paint order that each layer takes, and its opacity."""
+    ranks = [display.rank[node.slot] for node in display.order]
+    return [(bisect_left(ranks, a), bisect_left(ranks, b), group.opacity) for a, b, group in display.layers]
 
 
 def test_layers_nest_and_vanish_with_their_groups():

@@ -71,7 +71,7 @@ class LedgerPointer:
             self.ledger.session.toggle(shape)
         elif mods & Qt.KeyboardModifier.ShiftModifier and self.ledger.session.current is not None:
             a, b = sorted((self.ledger.index_of(self.ledger.session.current), self.ledger.index_of(shape)))
-            run = [r.shape for r in self.ledger.rows[max(a, 0) : b + 1]]
+            run = self.ledger.rows.shapes(max(a, 0), b + 1)
             current = self.ledger.session.current
             self.ledger.session.select([*(s for s in run if s is not current), current])
         elif shape not in self.ledger.session.selection:

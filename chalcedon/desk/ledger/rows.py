@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from chalcedon.scene import Group, Scene, Shape
+
+FEW = 64
+"""So many rows come and go one by one."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,29 +19,122 @@ class Row:
     """One stratum a group around it, outermost first: the number of the colour."""
 
 
-def flatten(scene: Scene, folded: set[Shape], front_first: bool = False) -> list[Row]:
-    """Rows from back to front, or from front to back; a group's row always stands above its children's."""
-    out: list[Row] = []
-    colour = 0
-    stack: list[tuple[Iterator[Shape], int, tuple[int, ...]]] = [(_listed(scene.top, front_first), 0, ())]
-    while stack:
-        children, depth, bands = stack[-1]
-        for shape in children:
-            if not isinstance(shape, Group):
-                out.append(Row(shape, depth, bands))
+class Rows:
+    """The visible rows from back to front, or from front to back; a group's row always stands above its children's.
+
+    A row is made when it is asked for: a large scene has many, and few are seen.
+    """
+
+    def __init__(self, scene: Scene, folded: set[Shape], front_first: bool = False) -> None:
+        self._scene, self._folded, self._front_first = scene, folded, front_first
+        self._shapes = list(_visible(scene.top, folded, front_first))
+        self._where: dict[Shape, int] | None = None  # about where each stands: off by at most `_shifts`
+        self._shifts = 0
+        self._colours: dict[Shape, int] | None = None  # of the outermost groups
+
+    def __len__(self) -> int:
+        return len(self._shapes)
+
+    def __iter__(self) -> Iterator[Row]:
+        return map(self._row, self._shapes)
+
+    def __getitem__(self, index: int) -> Row:
+        return self._row(self._shapes[index])
+
+    def shapes(self, first: int, last: int) -> list[Shape]:
+        """The shapes of the rows [first, last)."""
+        return self._shapes[first:last]
+
+    def _row(self, shape: Shape) -> Row:
+        depth, outer = 0, shape
+        while outer.parent is not None and outer.parent is not self._scene.top:
+            outer, depth = outer.parent, depth + 1
+        group = isinstance(shape, Group)
+        if not depth and not group:
+            return Row(shape, 0, ())
+        if self._colours is None:
+            groups = (s for s in _listed(self._scene.top, self._front_first) if isinstance(s, Group))
+            self._colours = {g: i for i, g in enumerate(groups)}
+        return Row(shape, depth, (self._colours[outer],) * (depth + group))
+
+    def index_of(self, shape: Shape) -> int:
+        """Where the row of a shape stands; -1 for one that has none."""
+        if self._where is None:
+            self._where, self._shifts = {s: i for i, s in enumerate(self._shapes)}, 0
+        about = self._where.get(shape)
+        if about is None:
+            return -1
+        for off in range(self._shifts + 1):
+            for at in (about + off, about - off):
+                if 0 <= at < len(self._shapes) and self._shapes[at] is shape:
+                    return at
+        return -1
+
+    def follow(self, came: Sequence[Shape], left: Sequence[Shape]) -> bool:
+        """Takes rows out and puts rows in. False when they are to be made anew instead."""
+        if len(came) + len(left) > FEW or self._shifts > 4 * FEW:
+            return False
+        for shape in left:
+            at = self.index_of(shape)
+            if at >= 0:
+                del self._shapes[at]
+                self._moved(shape, None)
+        for shape in came:
+            if shape.scene is not self._scene or self.index_of(shape) >= 0 or not self._shown(shape):
                 continue
-            if not bands:
-                mine: tuple[int, ...] = (colour,)
-                colour += 1
-            else:
-                mine = (*bands, bands[0])
-            out.append(Row(shape, depth, mine))
-            if shape not in folded:
-                stack.append((_listed(shape, front_first), depth + 1, mine))
+            at = self._place(shape)
+            if at < 0:
+                return False
+            self._shapes.insert(at, shape)
+            self._moved(shape, at)
+        if any(isinstance(s, Group) for s in (*came, *left)):
+            self._colours = None
+        return True
+
+    def _moved(self, shape: Shape, to: int | None) -> None:
+        assert self._where is not None
+        self._shifts += 1
+        if to is None:
+            del self._where[shape]
+        else:
+            self._where[shape] = to
+
+    def _shown(self, shape: Shape) -> bool:
+        group = shape.parent
+        while group is not None and group is not self._scene.top:
+            if group in self._folded:
+                return False
+            group = group.parent
+        return True
+
+    def _place(self, shape: Shape) -> int:
+        """Where the row of a shape belongs; -1 when the row above it isn't there yet."""
+        group = shape.parent
+        assert group is not None
+        siblings = group._children
+        at = siblings.index(shape) + (1 if self._front_first else -1)
+        if not 0 <= at < len(siblings):
+            return 0 if group is self._scene.top else self._below(self.index_of(group))
+        above = siblings[at]
+        while isinstance(above, Group) and above not in self._folded and above._children:
+            above = above._children[0 if self._front_first else -1]
+        return self._below(self.index_of(above))
+
+    @staticmethod
+    def _below(index: int) -> int:
+        return index + 1 if index >= 0 else -1
+
+
+def _visible(group: Group, folded: set[Shape], front_first: bool) -> Iterator[Shape]:
+    stack = [_listed(group, front_first)]
+    while stack:
+        for shape in stack[-1]:
+            yield shape
+            if isinstance(shape, Group) and shape not in folded:
+                stack.append(_listed(shape, front_first))
                 break
         else:
             stack.pop()
-    return out
 
 
 def _listed(group: Group, front_first: bool) -> Iterator[Shape]:
@@ -55,7 +151,7 @@ class Drop:
     depth: int
 
 
-def drop_at(scene: Scene, rows: list[Row], gap: int, depth: int, front_first: bool, folded: set[Shape]) -> Drop:
+def drop_at(scene: Scene, rows: Rows, gap: int, depth: int, front_first: bool, folded: set[Shape]) -> Drop:
     """The place for a drop in the gap above row `gap`; `depth` chooses between the groups that end there."""
     if not rows:
         return Drop(scene.top, 0, 0, 0)

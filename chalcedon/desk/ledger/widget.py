@@ -15,7 +15,7 @@ from chalcedon.desk.ledger.keys import LedgerKeys
 from chalcedon.desk.ledger.parts import show
 from chalcedon.desk.ledger.pointer import LedgerPointer
 from chalcedon.desk.ledger.rowpaint import RowPainter
-from chalcedon.desk.ledger.rows import Row, flatten
+from chalcedon.desk.ledger.rows import Rows
 from chalcedon.desk.ledger.thumbs import SIDE, Thumbs
 from chalcedon.desk.plain import show_tip
 from chalcedon.desk.session import Session
@@ -48,9 +48,8 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.session = session
         self.front_first = False
         self.folded: set[Shape] = set()
-        self.rows: list[Row] = []
-        self._index: dict[Shape, int] = {}
         self.expanded: set[Shape] = set()
+        self.rows = Rows(session.scene, self.folded)
         self.editor: CellEditor | None = None
         self.complaint = ""
         self.focus_key: tuple[str, str, tuple[int, ...]] | None = None
@@ -89,7 +88,12 @@ class Ledger(Guarded, QAbstractScrollArea):
 
     def _follow(self, changes: Changes) -> None:
         if changes.order:
-            self.rebuild()
+            came, left = ([n.shape for n in nodes] for nodes in (changes.came, changes.left))
+            if changes.moved or not self.rows.follow(came, left):
+                self.rebuild()
+            else:
+                self.lay_open()
+                self.viewport().update()
             return
         before, height = self._opened
         self.lay_open()
@@ -132,8 +136,7 @@ class Ledger(Guarded, QAbstractScrollArea):
             self.viewport().update(0, int(top), self.viewport().width(), int(ROW + details))
 
     def rebuild(self) -> None:
-        self.rows = flatten(self.session.scene, self.folded, self.front_first)
-        self._index = {row.shape: i for i, row in enumerate(self.rows)}
+        self.rows = Rows(self.session.scene, self.folded, self.front_first)
         self.lay_open()
         self.viewport().update()
 
@@ -209,7 +212,7 @@ class Ledger(Guarded, QAbstractScrollArea):
     # geometry
 
     def index_of(self, shape: Shape) -> int:
-        return self._index.get(shape, -1)
+        return self.rows.index_of(shape)
 
     def open_index(self) -> int:
         shape = self.opened
@@ -307,7 +310,7 @@ class Ledger(Guarded, QAbstractScrollArea):
 
     def tip(self, cell: Cell) -> str:
         """What is said about a cell when the pointer rests on it."""
-        if cell.also and cell.owner in self._index:
+        if cell.also and isinstance(cell.owner, Shape) and self.index_of(cell.owner) >= 0:
             found = [d for d in describe(self.session.node(cell.owner)) if d.word == cell.also]
             return "".join(f"{d.word} {d.labels[cell.path[0]]}: {d.help}" for d in found)
         if isinstance(cell.value, Formula):
