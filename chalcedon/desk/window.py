@@ -235,6 +235,7 @@ class Window(Guarded, QMainWindow):
     def run_command(self, name: str) -> None:
         """Runs a command by its name, as its menu entry does."""
         command = next(c for c in COMMANDS if c.name == name)
+        self.ledger.acts.close_editor()  # what it does may move the row that is being written in
         if command.when is not None and not command.when(self):
             self.session.say(_why_not(command, self), "note")
             return

@@ -6,6 +6,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
 from chalcedon.formula import Formula
+from chalcedon.scene import Circle
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -232,3 +233,32 @@ def test_the_page_has_a_row_of_its_own(desk, name):
         desk.type("linen", desk.w.ledger.acts.picker.text)
         assert desk.session.scene.background == "linen"
         desk.w.ledger.acts.picker.close()
+
+
+def test_an_editor_stays_over_its_value_or_ends(desk):
+    """Rows move below the hand: by the wheel, by another window, by a command's keys."""
+    ledger = desk.w.ledger
+    desk.session.select([desk["moon"]])
+    desk.click_cell("moon", "number", "radius")
+    editor = ledger.editor
+
+    def over_it():
+        _cell, spot = desk.cell("moon", "number", "radius")
+        return editor.geometry().adjusted(0, -3, 0, 3).contains(spot.x(), spot.y())
+
+    assert over_it()
+    with desk.session.step("Add"):
+        desk.session.scene.add(Circle(id="buoy"), index=0)
+    assert over_it(), "a row above came"
+    desk.w.resize(1280, 420)
+    QApplication.processEvents()
+    ledger.verticalScrollBar().setValue(ledger.verticalScrollBar().value() + 20)
+    assert over_it(), "it was scrolled"
+    desk.type("77", editor)
+    QTest.keyClick(editor, Key.Key_D, Mod.ControlModifier)
+    assert ledger.editor is None and desk["moon"].radius == 77 and desk.chosen == ["moon_2"]
+    desk.click_cell("moon_2", "number", "radius")
+    desk.session.scene.remove(desk["moon_2"])
+    desk.session.flush()
+    QApplication.processEvents()
+    assert ledger.editor is None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QPoint, QRect, Qt
+from PySide6.QtCore import QPoint, QRect, Qt, QTimer
 from PySide6.QtWidgets import QMenu
 
 from chalcedon.desk.colorpicker import ColorPicker
@@ -312,6 +312,22 @@ class CellActs:
         editor.complained.connect(self._complain)
         editor.show()
         editor.setFocus()
+
+    def place_editor(self) -> None:
+        """Keeps the editor over its value, wherever rows have gone; it ends where the value isn't shown any more."""
+        editor = self.ledger.editor
+        if editor is None:
+            return
+        cell = editor.cell
+        if isinstance(cell.owner, Shape):
+            index = self.ledger.index_of(cell.owner)
+            cells = self.ledger.row_cells(index) if index >= 0 else []
+            found = next((c for c in cells if c.key == cell.key and (c.y > 0) == (cell.y > 0)), None)
+            if found is None:
+                QTimer.singleShot(0, self.close_editor)  # not in the middle of what made it go
+                return
+            editor.cell = found
+        editor.move(editor.x(), self.box_of(editor.cell).top() + 3)
 
     def close_editor(self) -> None:
         if self.ledger.editor is not None:

@@ -73,6 +73,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         session.selection_changed.connect(self._selected)
         session.remarks_changed.connect(self._remarked)
         session.lit_changed.connect(self.viewport().update)
+        self.verticalScrollBar().valueChanged.connect(lambda _value: self.acts.place_editor())
         self.rebuild()
 
     # following the session
@@ -160,6 +161,7 @@ class Ledger(Guarded, QAbstractScrollArea):
             self._set_range()
         if shape is not None:
             self._set_range()
+        self.acts.place_editor()
 
     def _set_range(self) -> None:
         height = self.top_of(len(self.rows)) + END + 8
