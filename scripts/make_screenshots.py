@@ -31,10 +31,14 @@ class Studio:
         self.window.messages.dismiss()
         QTest.qWait(250)
 
-    def shoot(self, name: str) -> None:
+    def settle(self) -> None:
+        """Waits until all of the picture is painted."""
         canvas = self.window.canvas
         QTest.qWait(150)
         canvas.tiles.refine(canvas.view, canvas.width(), canvas.height(), 30.0)
+
+    def shoot(self, name: str) -> None:
+        self.settle()
         self.window.grab().save(str(self.folder / f"{name}.png"))
 
     def focus(self, id: str, cell: tuple[str, str, tuple[int, ...]]) -> None:
@@ -110,7 +114,7 @@ def checkup(s: Studio) -> None:
 def palette(s: Studio) -> None:
     s.session.select([s.session.scene["hull"]])
     s.window.show_palette()
-    QTest.qWait(100)
+    s.settle()
     panel, window = s.window.palette_panel, s.window
     shot = window.grab()
     painter = QPainter(shot)  # a popup is a window of its own, and not in the picture of the other

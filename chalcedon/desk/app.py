@@ -11,7 +11,8 @@ import platformdirs
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
-from chalcedon.desk import guard, theme
+from chalcedon.desk import guard
+from chalcedon.desk.looks import theme
 from chalcedon.desk.signals import Ending
 from chalcedon.desk.window import Window
 

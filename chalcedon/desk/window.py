@@ -18,29 +18,29 @@ from PySide6.QtWidgets import (
 )
 
 import chalcedon
-from chalcedon.desk import theme as themes
+from chalcedon.desk.acts.checking import Checking
+from chalcedon.desk.acts.edits import Edits
+from chalcedon.desk.acts.filing import Filing
+from chalcedon.desk.acts.outlining import Outlining
+from chalcedon.desk.acts.placing import Placing
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.canvas.yardstick import MeasureTool
-from chalcedon.desk.checking import Checking
 from chalcedon.desk.commands import COMMANDS, MENUS, Command
 from chalcedon.desk.commands.command import several
 from chalcedon.desk.document import Document
-from chalcedon.desk.edits import Edits
-from chalcedon.desk.filing import Filing
-from chalcedon.desk.finder import Finder
-from chalcedon.desk.head import Head
 from chalcedon.desk.ledger.widget import Ledger
-from chalcedon.desk.messages import MessageBar
-from chalcedon.desk.newline import NewLine
-from chalcedon.desk.outlining import Outlining
-from chalcedon.desk.palettepanel import PalettePanel
-from chalcedon.desk.placing import Placing
-from chalcedon.desk.plain import LineLabel, cut, in_menu
-from chalcedon.desk.probe import Probe
-from chalcedon.desk.referencepanel import ReferencePanel
+from chalcedon.desk.looks import theme as themes
+from chalcedon.desk.looks.plain import LineLabel, cut, in_menu
+from chalcedon.desk.looks.theme import font, theme
+from chalcedon.desk.panels.finder import Finder
+from chalcedon.desk.panels.head import Head
+from chalcedon.desk.panels.messages import MessageBar
+from chalcedon.desk.panels.newline import NewLine
+from chalcedon.desk.panels.palettepanel import PalettePanel
+from chalcedon.desk.panels.probe import Probe
+from chalcedon.desk.panels.referencepanel import ReferencePanel
+from chalcedon.desk.panels.strip import Strip
 from chalcedon.desk.session import Session
-from chalcedon.desk.strip import Strip
-from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Shape
 from chalcedon.view.guarded import Guarded

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import bisect
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
-from typing import NamedTuple
 
 from chalcedon.collector import collector_paused
 from chalcedon.evaluate.copies import Copy, CopyMaker
 from chalcedon.evaluate.edges import Edges
 from chalcedon.evaluate.node import Node
+from chalcedon.evaluate.order import Layer, PaintOrder, is_layer
 from chalcedon.geometry import Box
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Stored
@@ -54,31 +53,18 @@ class Changes:
         self.page |= more.page
 
 
-GAP = 1 << 40
-"""Between the ranks of two shapes: so often can one come between before all are sorted anew."""
-FEW = 64
-"""So many shapes come and go one by one; more are sorted with all others."""
-
-
-class Layer(NamedTuple):
-    """A group that is painted by itself and then laid down: its ranks [first, last)."""
-
-    first: int
-    last: int
-    group: Node
-
-
 class DisplayList:
     """Nodes of every shape, and those that paint in paint order.
 
     Every node that paints has a slot, a number that stays its own while it lives. `rank[slot]` sorts by the place in
-    `order`; ranks have gaps, so that a shape that comes needn't give all others another. -1 is none.
+    `order` (see PaintOrder).
     Call `update` before reading after the scene changed; nothing here reads the scene in between.
     """
 
     def __init__(self, scene: Scene, copies: CopyMaker | None = None) -> None:
         self.scene = scene
         self._copies = copies
+        self._paint = PaintOrder()
         self.order: list[Node] = []
         self.rank: list[int] = []
         self.slots: list[Node | None] = []
@@ -335,9 +321,12 @@ class DisplayList:
         self._follow_edges(changes)
         if self._order_dirty or self._layers_dirty:
             changes.order, changes.moved = self._order_dirty, self._reordered
-            if self._reordered or self._layers_dirty or not self._splice(changes):
+            paint, slots = self._paint, len(self.slots)
+            whole = self._reordered or self._layers_dirty or bool(self._cutting)
+            if whole or not paint.splice(changes.came, changes.left, slots):
                 changes.layers = True
-                self._sort()
+                paint.sort(self.root, slots)
+            self.order, self.rank, self.layers, self.cutters = paint.nodes, paint.ranks, paint.layers, paint.cutters
             self._order_dirty = self._layers_dirty = self._reordered = False
         self.version += 1
         return changes
@@ -380,11 +369,11 @@ class DisplayList:
             if what & _MOVING:
                 node.evaluate_place()
             if "paint" in what:
-                shadow, cuts, layer = node.shadow, node.cuts, node.group and _is_layer(node)
+                shadow, cuts, layer = node.shadow, node.cuts, node.group and is_layer(node)
                 node.evaluate_paint(dict(self.scene.palette))
                 if node.cuts != cuts:
                     (self._cutting.add if node.cuts else self._cutting.discard)(id(node))
-                if node.cuts != cuts or (node.group and _is_layer(node) != layer):
+                if node.cuts != cuts or (node.group and is_layer(node) != layer):
                     self._layers_dirty = True
                 if node.group and node.shadow != shadow:
                     what.add("place")  # what is in it casts other shadows
@@ -446,93 +435,9 @@ class DisplayList:
         changes.boxes += [leaf.cull for leaf in node.walk_leaves()]
         changes.groups.append(node)
 
-    def _sort(self) -> None:
-        """Makes `order`, `rank`, `layers` and `cutters` anew from the tree."""
-        order: list[Node] = []
-        layers: list[Layer] = []
-        cutters: list[tuple[Node, int, int]] = []
-        _sort_group(self.root, order, layers, cutters)
-        self.order = order
-        self.layers = [Layer(first * GAP, last * GAP, group) for first, last, group in layers]
-        self.cutters = [(node, first * GAP, last * GAP) for node, first, last in cutters]
-        self.rank = rank = [-1] * len(self.slots)
-        for i, node in enumerate(order):
-            rank[node.slot] = i * GAP
-
-    def _splice(self, changes: Changes) -> bool:
-        """Takes what left out of `order` and puts what came in. False when everything is to be sorted instead: for
-        much at once, beside layers, and where there is no rank left between two."""
-        order, rank = self.order, self.rank
-        if self.layers or self.cutters or self._cutting or len(changes.came) + len(changes.left) > FEW:
-            return False
-        if any(n.group and _is_layer(n) for n in changes.came):
-            return False
-        rank.extend([-1] * (len(self.slots) - len(rank)))
-        before = {id(n): n.slot for n in changes.left if n.slot >= 0}
-        for slot in before.values():
-            at = bisect.bisect_left(order, rank[slot], key=lambda n: rank[n.slot])
-            if at == len(order) or id(order[at]) not in before:
-                return False
-            del order[at]
-        for slot in before.values():
-            rank[slot] = -1
-        for node in changes.came:
-            if node.group:
-                continue
-            prior = _leaf_before(node)
-            low = -GAP if prior is None else rank[prior.slot]
-            if prior is not None and low == -1:
-                return False  # it came after this one, and goes before it
-            at = 0 if prior is None else bisect.bisect_right(order, low, key=lambda n: rank[n.slot])
-            high = rank[order[at].slot] if at < len(order) else low + 2 * GAP
-            if high - low < 2:
-                return False
-            order.insert(at, node)
-            rank[node.slot] = (low + high) // 2
-        return True
-
-
-def _leaf_before(node: Node) -> Node | None:
-    """The shape that is painted right before one."""
-    while node.parent is not None:
-        siblings = node.parent.children
-        for other in reversed(siblings[: siblings.index(node)]):
-            leaf = _last_leaf(other)
-            if leaf is not None:
-                return leaf
-        node = node.parent
-    return None
-
-
-def _last_leaf(node: Node) -> Node | None:
-    if not node.group:
-        return node
-    return next((leaf for leaf in map(_last_leaf, reversed(node.children)) if leaf is not None), None)
-
 
 _MOVING = frozenset(("outline", "place", "box", "content"))
 """What a node's own place, or the box of a group around it, depends on."""
-
-
-def _sort_group(group: Node, order: list[Node], layers: list[Layer], cutters: list[tuple[Node, int, int]]) -> None:
-    """Adds what is in a group. A function by itself: one that knew the lists would keep them all in a cycle."""
-    mark, first, cutting = len(layers), len(order), False
-    for child in group.children:
-        start = len(order)
-        if child.group:
-            _sort_group(child, order, layers, cutters)
-        else:
-            order.append(child)
-        if child.cuts and child.visible:
-            cutting = True
-            cutters.extend((leaf, first, start) for leaf in child.walk_leaves())
-    if len(order) > first and (cutting or _is_layer(group)):
-        layers.insert(mark, Layer(first, len(order), group))
-
-
-def _is_layer(group: Node) -> bool:
-    """Whether a group's picture is made by itself before it meets what is behind it."""
-    return group.opacity < 1.0 or group.special or group.clip is not None or bool(group.values.get("isolate"))
 
 
 def _is_copy(node: Node) -> bool:

@@ -9,7 +9,7 @@ from PySide6.QtCore import QRect
 from PySide6.QtGui import QImage, QPainter, QTransform
 
 from chalcedon.evaluate import DisplayList, Node
-from chalcedon.evaluate.displaylist import Layer
+from chalcedon.evaluate.order import Layer
 from chalcedon.geometry import Affine
 from chalcedon.geometry.boxes import overlap
 from chalcedon.painter.compose import FORMAT, Sheet, device_area

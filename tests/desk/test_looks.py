@@ -8,10 +8,10 @@ from PySide6.QtGui import QColor, QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog, QToolButton
 
-from chalcedon.desk import glyphs
 from chalcedon.desk.commands import COMMANDS, MENUS
 from chalcedon.desk.ledger import cells as lay
-from chalcedon.desk.theme import THEMES
+from chalcedon.desk.looks import glyphs
+from chalcedon.desk.looks.theme import THEMES
 from chalcedon.files import open_scene
 from chalcedon.scene import KINDS, OFFERED, Scene
 

@@ -6,7 +6,7 @@ from PySide6.QtCore import QRect, QSize
 from PySide6.QtGui import QColor, QImage, QPainter, QRegion
 from PySide6.QtWidgets import QApplication
 
-from chalcedon.desk.theme import theme
+from chalcedon.desk.looks.theme import theme
 from chalcedon.evaluate import DisplayList
 from chalcedon.geometry import Affine
 from chalcedon.hit import HitIndex, HitTester

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QLabel, QToolTip, QWidget
 
 import chalcedon
-from chalcedon.desk.plain import LONGEST, tip_text
+from chalcedon.desk.looks.plain import LONGEST, tip_text
 
 EVIL = "<img src=/dev/zero>&<b>quay</b>"
 FILE = """{"chalcedon": 1, "size": [400, 300], "palette": {"<b>tide": "#3e7f8b"}, "shapes": [

@@ -7,8 +7,8 @@ import sys
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
-from chalcedon.desk.colorpicker import ColorPicker
-from chalcedon.desk.strip import KEYS
+from chalcedon.desk.panels.strip import KEYS
+from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.files import save_scene
 from chalcedon.scene import Circle, Scene
 from chalcedon.scene.shapes import MADE

@@ -107,7 +107,9 @@ def test_an_image_is_placed_linked_or_embedded_and_a_bad_file_is_said(desk, tmp_
     Image.new("RGB", (40, 20), "teal").save(tmp_path / "net.png")
     (tmp_path / "bad.png").write_text("no picture")
     desk.session.scene.folder = str(tmp_path)
-    monkeypatch.setattr("chalcedon.desk.filing.QFileDialog.getOpenFileName", lambda *a: (str(tmp_path / "net.png"), ""))
+    monkeypatch.setattr(
+        "chalcedon.desk.acts.filing.QFileDialog.getOpenFileName", lambda *a: (str(tmp_path / "net.png"), "")
+    )
     desk.key(Key.Key_M, widget=desk.w.canvas)
     desk.drag((450, 350), (500, 380), (550, 400))
     assert desk["image"].source == "net.png" and desk["image"].size == (100, 50) and "linked" in desk.said

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QPainter
 
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.measure import measure
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.evaluate.stepping import after_each, swapped
 from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import outline_in

@@ -13,7 +13,7 @@ from PySide6.QtGui import QPainter, QPainterPath, QPen
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import ByPoints, held_to
 from chalcedon.desk.canvas.tool import DRAG
-from chalcedon.desk.theme import theme
+from chalcedon.desk.looks.theme import theme
 from chalcedon.geometry.pathdata import Segment, print_path
 from chalcedon.scene import Path
 from chalcedon.scene.tidy import tidy

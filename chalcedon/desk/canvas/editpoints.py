@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 
 from chalcedon.desk.canvas.tool import DRAG, GRAB, Tool
-from chalcedon.desk.theme import theme
+from chalcedon.desk.looks.theme import theme
 from chalcedon.evaluate import points as edit
 from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.points import Knot

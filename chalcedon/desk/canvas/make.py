@@ -13,7 +13,7 @@ from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import ByPoints, held_to
 from chalcedon.desk.canvas.tool import DRAG, Tool
 from chalcedon.desk.canvas.typed import end_of
-from chalcedon.desk.theme import theme
+from chalcedon.desk.looks.theme import theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Group, Shape
 from chalcedon.scene.grips import held_direction, rounded_point

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from chalcedon.desk.canvas.measure import Measure
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.checkup import Remark
 from chalcedon.painter.convert import outline_in

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
-from chalcedon.desk.plain import set_tip
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.plain import set_tip
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.view.guarded import Guarded
 
 if TYPE_CHECKING:

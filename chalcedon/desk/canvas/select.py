@@ -15,7 +15,7 @@ from chalcedon.desk.canvas.gradienthandles import gradient_handles, gradient_of
 from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn, turned_by
 from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Tool
 from chalcedon.desk.canvas.typed import handle_at
-from chalcedon.desk.theme import theme
+from chalcedon.desk.looks.theme import theme
 from chalcedon.evaluate.arrange import move_by
 from chalcedon.evaluate.hold import Start
 from chalcedon.geometry.boxes import is_empty

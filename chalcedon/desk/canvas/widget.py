@@ -14,8 +14,8 @@ from chalcedon.desk.canvas.select import SelectTool
 from chalcedon.desk.canvas.tool import Tool
 from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.canvas.yardstick import MeasureTool
+from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import theme
 from chalcedon.evaluate import Changes
 from chalcedon.evaluate.arrange import move_by
 from chalcedon.scene import Group, Shape, Text

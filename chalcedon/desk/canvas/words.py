@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QPlainTextEdit
 
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.scene import Text
 from chalcedon.view.guarded import Guarded
 

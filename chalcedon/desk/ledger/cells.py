@@ -11,7 +11,7 @@ from PySide6.QtGui import QFontMetricsF
 
 from chalcedon.desk.ledger.parts import Way, part, show
 from chalcedon.desk.ledger.valuecells import GAP, put_value
-from chalcedon.desk.theme import font
+from chalcedon.desk.looks.theme import font
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import parse_path
 from chalcedon.scene import Group, Scene, Shape

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
-from chalcedon.desk.chips import draw_chip, palette_of
-from chalcedon.desk.glyphs import glyph
 from chalcedon.desk.ledger.cells import PAD, ROW, Cell
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.chips import draw_chip, palette_of
+from chalcedon.desk.looks.glyphs import glyph
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.formula import Formula
 from chalcedon.scene.paints import resolve
 

@@ -7,12 +7,12 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPoint, QRect, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QRegion
 
-from chalcedon.desk.chips import draw_chip, palette_of
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
 from chalcedon.desk.ledger.paint import LEFT, draw_cell, draw_mark
 from chalcedon.desk.ledger.stages import draw_between, draw_stage
 from chalcedon.desk.ledger.thumbs import SIDE, ground
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.chips import draw_chip, palette_of
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.scene import Shape
 
 if TYPE_CHECKING:

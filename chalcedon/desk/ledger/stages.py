@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
 from chalcedon.desk.ledger.cells import Cell
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.evaluate import Node
 from chalcedon.evaluate.stepping import after_each, commute
 from chalcedon.geometry import Affine

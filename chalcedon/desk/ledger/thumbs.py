@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPixmap
 
-from chalcedon.desk.glyphs import glyph
-from chalcedon.desk.theme import theme
+from chalcedon.desk.looks.glyphs import glyph
+from chalcedon.desk.looks.theme import theme
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.geometry import Affine
 from chalcedon.painter.job import FORMAT, PaintJob

@@ -17,7 +17,7 @@ from chalcedon.desk.ledger.pointer import LedgerPointer
 from chalcedon.desk.ledger.rowpaint import RowPainter
 from chalcedon.desk.ledger.rows import Rows
 from chalcedon.desk.ledger.thumbs import SIDE, Thumbs
-from chalcedon.desk.plain import show_tip
+from chalcedon.desk.looks.plain import show_tip
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes, Node
 from chalcedon.evaluate.descriptions import describe

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer
 
-from chalcedon.desk.messages import MessageBar
+from chalcedon.desk.panels.messages import MessageBar
 from chalcedon.desk.session import Session
 
 if TYPE_CHECKING:

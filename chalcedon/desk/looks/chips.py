@@ -9,7 +9,7 @@ from typing import Any
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPen
 
-from chalcedon.desk.theme import theme
+from chalcedon.desk.looks.theme import theme
 from chalcedon.formula import Formula
 from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import look_brush

@@ -11,8 +11,8 @@ from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QVBoxLayout, QWidget
 
-from chalcedon.desk.plain import Label, in_menu, set_tip
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.plain import Label, in_menu, set_tip
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.formula.arithmetic import calculate
 from chalcedon.problems import ChalcedonError
 from chalcedon.view.guarded import Guarded

@@ -6,9 +6,9 @@ from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
-from chalcedon.desk.plain import Label
+from chalcedon.desk.looks.plain import Label
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.source import hint_at, parse_line, parse_text
 from chalcedon.view.guarded import Guarded

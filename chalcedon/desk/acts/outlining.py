@@ -6,7 +6,7 @@ from PySide6.QtCore import QObject
 
 from chalcedon.desk.canvas.editpoints import EDITABLE, PointsTool
 from chalcedon.desk.canvas.widget import Canvas
-from chalcedon.desk.messages import MessageBar
+from chalcedon.desk.panels.messages import MessageBar
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import points
 from chalcedon.scene import Group, Image, Shape

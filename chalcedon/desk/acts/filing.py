@@ -11,7 +11,7 @@ from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer
 from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_path
-from chalcedon.desk.plain import cut
+from chalcedon.desk.looks.plain import cut
 from chalcedon.files import recovery
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula

@@ -6,11 +6,11 @@ from PySide6.QtCore import QEvent, QRectF, Qt, QTimer
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
-from chalcedon.desk.chips import chip_brush, palette_of
 from chalcedon.desk.ledger.parts import show
-from chalcedon.desk.plain import show_tip
+from chalcedon.desk.looks.chips import chip_brush, palette_of
+from chalcedon.desk.looks.plain import show_tip
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import font, theme
 from chalcedon.hit import Finding, probe
 from chalcedon.scene import Shape
 from chalcedon.view.guarded import Guarded

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject
 
-from chalcedon.desk.messages import MessageBar
+from chalcedon.desk.panels.messages import MessageBar
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import align
 

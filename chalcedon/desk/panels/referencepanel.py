@@ -9,10 +9,10 @@ from typing import Any
 from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
-from chalcedon.desk.panel import Panel
-from chalcedon.desk.plain import Label
+from chalcedon.desk.looks.plain import Label
+from chalcedon.desk.looks.theme import theme
+from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import theme
 from chalcedon.files.images import image_size, source_for
 from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem

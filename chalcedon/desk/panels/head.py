@@ -8,8 +8,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenuBar, QPushButton, QSizePolicy, QWidget
 
-from chalcedon.desk.plain import Label, cut
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.plain import Label, cut
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.view.guarded import Guarded
 
 

@@ -8,9 +8,9 @@ import shiboken6
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
-from chalcedon.desk.plain import Label
+from chalcedon.desk.looks.plain import Label
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import font, theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.view.guarded import Guarded
 

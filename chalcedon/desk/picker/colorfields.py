@@ -6,9 +6,9 @@ from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QLinearGradient, QPainter
 from PySide6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
-from chalcedon.desk.bars import Bar
-from chalcedon.desk.plain import Label
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.plain import Label
+from chalcedon.desk.looks.theme import font, theme
+from chalcedon.desk.picker.bars import Bar
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.color import RGBA, to_hex
 from chalcedon.scene.paints import color, resolve

@@ -8,11 +8,11 @@ from typing import Any
 from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QWidget
 
-from chalcedon.desk.colorpicker import ColorPicker, chip_icon
-from chalcedon.desk.panel import Panel, dispose
-from chalcedon.desk.plain import Label, set_tip
+from chalcedon.desk.looks.plain import Label, set_tip
+from chalcedon.desk.looks.theme import theme
+from chalcedon.desk.panels.panel import Panel, dispose
+from chalcedon.desk.picker.colorpicker import ColorPicker, chip_icon
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import theme
 from chalcedon.scene import palette
 from chalcedon.scene.paints import Palette, palette_name, users_of
 

@@ -18,12 +18,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from chalcedon.desk.bars import StopBar
-from chalcedon.desk.chips import draw_chip
-from chalcedon.desk.colorfields import WIDE, ColorFields
-from chalcedon.desk.panel import Popup
-from chalcedon.desk.plain import Label, set_tip
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.chips import draw_chip
+from chalcedon.desk.looks.plain import Label, set_tip
+from chalcedon.desk.looks.theme import font, theme
+from chalcedon.desk.panels.panel import Popup
+from chalcedon.desk.picker.bars import StopBar
+from chalcedon.desk.picker.colorfields import WIDE, ColorFields
 from chalcedon.files.images import source_for
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Gradient, Picture, Scene

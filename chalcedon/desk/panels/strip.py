@@ -9,13 +9,13 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QMenu, QSizePolicy, QToolButton, QWidget
 
 from chalcedon.desk.canvas.widget import Canvas
-from chalcedon.desk.chips import draw_chip, palette_of
-from chalcedon.desk.colorpicker import ColorPicker
-from chalcedon.desk.glyphs import icon
-from chalcedon.desk.panel import dispose
-from chalcedon.desk.plain import Label, set_tip
+from chalcedon.desk.looks.chips import draw_chip, palette_of
+from chalcedon.desk.looks.glyphs import icon
+from chalcedon.desk.looks.plain import Label, set_tip
+from chalcedon.desk.looks.theme import font, theme
+from chalcedon.desk.panels.panel import dispose
+from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.desk.session import Session
-from chalcedon.desk.theme import font, theme
 from chalcedon.scene.shapes import KINDS, MADE, article
 from chalcedon.view.guarded import Guarded
 

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from chalcedon.desk.commands import COMMANDS
-from chalcedon.desk.theme import font, theme
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.view.guarded import Guarded
 
 if TYPE_CHECKING:

@@ -18,8 +18,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from chalcedon.desk.plain import set_tip
-from chalcedon.desk.theme import theme
+from chalcedon.desk.looks.plain import set_tip
+from chalcedon.desk.looks.theme import theme
 from chalcedon.scene.color import RGBA
 from chalcedon.view.guarded import Guarded
 

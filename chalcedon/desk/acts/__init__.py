@@ -1,0 +1,1 @@
+"""What commands do to the selection, to the scene as a whole and to files."""

@@ -1,0 +1,1 @@
+"""Colours, fonts, marks and plain text: how everything in the window looks."""

@@ -1,0 +1,1 @@
+"""Choosing a paint."""
