@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, Signal
 from chalcedon.desk.document import Document
 from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.evaluate.checkup import Remark
+from chalcedon.evaluate.copies import Copy
 from chalcedon.files.recovery import Recovered
 from chalcedon.files.seen import open_seen, save_seen
 from chalcedon.hit import HitTester
@@ -54,6 +55,8 @@ class Session(QObject):
         super().__init__()
         self.document: Document
         self.selection: list[Shape] = []
+        self.picked: Copy = ()
+        """The copy of the shape selected last that was picked on the canvas."""
         self.active_group: Group
         self.value_focus: tuple[Shape, str, tuple[int, ...]] | None = None
         self.next_fill: Any = CLAY
@@ -80,7 +83,7 @@ class Session(QObject):
         document.views += 1
         document.changed.connect(self._follow)
         document.saved.connect(self.saved)
-        self.selection = []
+        self.selection, self.picked = [], ()
         self.active_group = self.scene.top
         self.value_focus = None
         self.repeat_offset = None
@@ -250,11 +253,12 @@ class Session(QObject):
 
     # selection
 
-    def select(self, shapes: Iterable[Shape]) -> None:
-        """Makes these the selection, in the given order; the last is the one that is opened."""
+    def select(self, shapes: Iterable[Shape], copy: Copy = ()) -> None:
+        """Makes these the selection, in the given order; the last is the one that is opened. Of one that is painted
+        several times, `copy` is the painting that handles and measures belong to."""
         chosen = list(dict.fromkeys(shapes))
-        if chosen != self.selection:
-            self.selection = chosen
+        if chosen != self.selection or copy != self.picked:
+            self.selection, self.picked = chosen, copy
             if self.value_focus is not None and self.value_focus[0] not in chosen:
                 self.value_focus = None
                 self.focus_changed.emit()
@@ -270,7 +274,9 @@ class Session(QObject):
         return self.selection[-1] if self.selection else None
 
     def node(self, shape: Shape) -> Node:
-        return self.display.node(shape)
+        """What a shape is painted as: that copy which was picked, or the first."""
+        picked = self.picked if shape is self.current else ()
+        return next((n for n in self.display.nodes(shape) if n.copy == picked), None) or self.display.node(shape)
 
     def focus_value(self, focus: tuple[Shape, str, tuple[int, ...]] | None) -> None:
         """Puts a value into focus: shape, property, path to the component. Its measure is drawn on the canvas."""

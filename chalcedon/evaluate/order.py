@@ -25,8 +25,8 @@ class Layer(NamedTuple):
 class PaintOrder:
     """Nodes that paint, back to front.
 
-    `ranks[slot]` sorts by the place in `nodes`; -1 is none. Ranks have gaps, so that a shape that comes needn't give all
-    others another.
+    `ranks[slot]` sorts by the place in `nodes`; -1 is none. Ranks have gaps, so that a shape that comes needn't give
+    all others another.
     """
 
     def __init__(self) -> None:

@@ -1,9 +1,12 @@
 """Two windows on one scene."""
 
 import pytest
+from evaluate.test_copies import Toy, row
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton
 
 from chalcedon.desk import window as windows
+from chalcedon.evaluate import DisplayList
 from chalcedon.files import save_scene
 from chalcedon.scene import Circle, Scene
 
@@ -72,3 +75,20 @@ def test_saving_in_one_is_told_in_the_other(desk, other, tmp_path):
     assert desk.w.files._save(tmp_path / "a.chal")
     assert not other.isWindowModified() and other.session.path == tmp_path / "a.chal"
     assert other.windowTitle().startswith("a[")
+
+
+def test_a_click_picks_a_copy_and_handles_belong_to_it(desk, monkeypatch):
+    monkeypatch.setattr("chalcedon.desk.document.DisplayList", lambda scene: DisplayList(scene, Toy()))
+    desk.session.new(row())
+    desk.w.canvas.view.zoom = 4.0
+    desk.w.canvas.view.place(40, 40)
+    lamp = desk["lamp"]
+    for x, copy in ((10, (0,)), (70, (2,)), (40, (1,))):
+        desk.click(x, 20)
+        assert desk.chosen == ["lamp"] and desk.session.node(lamp).copy == copy
+        start, _handles = desk.w.canvas.tool.handles()
+        assert start.scene_of((0, 0)) == (x, 20)
+    desk.session.select([lamp])
+    assert desk.session.node(lamp).copy == (0,), "by its row it is the first"
+    desk.click(70, 20, Qt.KeyboardModifier.AltModifier)
+    assert desk.session.node(lamp).copy == (2,)

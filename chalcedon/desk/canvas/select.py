@@ -17,6 +17,7 @@ from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Tool
 from chalcedon.desk.canvas.typed import handle_at
 from chalcedon.desk.looks.theme import theme
 from chalcedon.evaluate.arrange import move_by
+from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.hold import Start
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Shape, Text
@@ -47,6 +48,8 @@ class SelectTool(Tool):
         self._down: Pointer | None = None
         self._last: Pointer | None = None
         self._hit: Shape | None = None
+        self._copy: Copy = ()
+        """Which copy of it was hit."""
         self._doing = ""
         self._gesture: object = None
         self._moved = (0.0, 0.0)
@@ -149,18 +152,20 @@ class SelectTool(Tool):
         radius = TOUCH / self.canvas.view.zoom
         hits = self.session.tester.hit_test(p.sx, p.sy, unlocked=True, radius=radius, cuts=True)
         shapes = [h.shape for h in hits]
+        self._copy = hits[0].copy if hits else ()
         if p.alt and shapes:
             self._hit = _beneath(shapes, self.session.selection)
-            self.session.select([self._hit])
+            self._copy = next(h.copy for h in hits if h.shape is self._hit)
+            self.session.select([self._hit], self._copy)
             return
         self._hit = shapes[0] if shapes else None
         if p.ctrl and self._hit is not None:
-            self._hit = _outermost_group(self._hit)
+            self._hit, self._copy = _outermost_group(self._hit), ()
         if p.shift:
             return  # a click toggles, a drag draws the band: known at the release
         chosen = set(self.session.selection)
         if self._hit is not None and not any(g in chosen for g in ancestry(self._hit)):
-            self.session.select([self._hit])
+            self.session.select([self._hit], self._copy)
 
     def move(self, p: Pointer, down: bool) -> None:
         if not down or self._down is None:
@@ -266,7 +271,7 @@ class SelectTool(Tool):
                 if self._hit is not None:
                     self.session.toggle(self._hit)
             elif self._hit is not None:
-                self.session.select([self._hit])
+                self.session.select([self._hit], self._copy)
             else:
                 self.session.select([])
                 under = self.session.tester.hit_test(p.sx, p.sy, first=True)
