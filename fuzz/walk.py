@@ -11,7 +11,7 @@ from PySide6.QtGui import QMouseEvent, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 
-from chalcedon.desk import app
+from chalcedon.desk import window as windows
 from chalcedon.desk.app import open_window, settings
 from chalcedon.desk.commands import COMMANDS
 from chalcedon.files import scene_bytes
@@ -59,7 +59,7 @@ class Walk:
     def close(self):
         sys.excepthook = self._hook
         QFileDialog.getOpenFileName, QFileDialog.getSaveFileName = self._dialogs
-        for window in (*app._others, self.window):
+        for window in (*windows.others, self.window):
             window._sure = True
             window.close()
         self.window.deleteLater()
@@ -135,7 +135,7 @@ class Walk:
     def command(self, name):
         self.log.append(name)
         self.window.run_command(name)
-        for other in app._others[:-1]:  # one beside this follows along, for as long as it is the last
+        for other in windows.others[:-1]:  # one beside this follows along, for as long as it is the last
             other._sure = True
             other.close()
 

@@ -156,7 +156,7 @@ def decorated(draw):
     if draw(st.booleans()):
         shape.at = draw(at_formula)
     if draw(st.booleans()):
-        shape._extra["glow"] = draw(unknown)
+        shape.extra["glow"] = draw(unknown)
     return shape
 
 

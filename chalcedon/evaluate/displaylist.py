@@ -78,8 +78,8 @@ class DisplayList:
         self.version = 0
         """Grows with every update that changed anything."""
         self._free: list[int] = []
-        self._by_shape: dict[int, Node] = {}
-        self._more: dict[int, list[Node]] = {}  # all nodes of a shape that has other than one
+        self._by_shape: dict[Shape, Node] = {}
+        self._more: dict[Shape, list[Node]] = {}  # all nodes of a shape that has other than one
         self._dirty: dict[int, tuple[Node, set[str]]] = {}
         self._gone: list[Node] = []
         self._order_dirty = True
@@ -102,24 +102,24 @@ class DisplayList:
     def node(self, shape: Shape, copy: Copy = ()) -> Node:
         """The node of a shape of the scene: of a copied one, that of a copy, else of the first. Raises KeyError for any
         other shape, and for a copy that there isn't."""
-        if copy and id(shape) in self._more:
-            for node in self._more[id(shape)]:
+        if copy and shape in self._more:
+            for node in self._more[shape]:
                 if node.copy == copy:
                     return node
             raise KeyError(copy)
-        return self._by_shape[id(shape)]
+        return self._by_shape[shape]
 
     def nodes(self, shape: Shape) -> Sequence[Node]:
         """Every node of a shape, in paint order. Of a copied group, that which stands in its place comes first."""
-        more = self._more.get(id(shape))
+        more = self._more.get(shape)
         if more is not None:
             return more
-        node = self._by_shape.get(id(shape))
+        node = self._by_shape.get(shape)
         return () if node is None else (node,)
 
     def find(self, shape: Shape) -> Node | None:
         """The node of a shape, the first of a copied one; None for a shape that isn't in the scene."""
-        return self._by_shape.get(id(shape))
+        return self._by_shape.get(shape)
 
     def _near(self, shape: Shape, copy: Copy) -> Node | None:
         """The node of a shape that belongs to a copy: in the same copies as far as it is in any."""
@@ -210,7 +210,7 @@ class DisplayList:
 
     def _every(self) -> Iterable[Node]:
         for first in self._by_shape.values():
-            yield from self._more.get(id(first.shape), (first,))
+            yield from self._more.get(first.shape, (first,))
 
     def _mark(self, node: Node, what: str) -> None:
         entry = self._dirty.get(id(node))
@@ -246,7 +246,7 @@ class DisplayList:
         return node
 
     def _add(self, node: Node) -> Node:
-        key = id(node.shape)
+        key = node.shape
         first = self._by_shape.setdefault(key, node)
         if first is not node:
             self._more.setdefault(key, [first]).append(node)
@@ -275,7 +275,7 @@ class DisplayList:
             self._dirty.pop(id(n), None)
 
     def _forget(self, node: Node) -> None:
-        key = id(node.shape)
+        key = node.shape
         more = self._more.get(key)
         if more is None:
             del self._by_shape[key]

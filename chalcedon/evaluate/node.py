@@ -27,6 +27,10 @@ MANY = 200
 """Segments from which on an outline is flattened in one batch."""
 
 
+NONE: list[Any] = []
+"""The children of what can't have any: one list for all."""
+
+
 class Node:
     """Everything derived from a shape and its place: its values, outline, matrices, boxes, paint.
 
@@ -96,7 +100,7 @@ class Node:
         self.parent = parent
         self.slot = -1
         self.group = isinstance(shape, Group)
-        self.children: list[Node] = []
+        self.children: list[Node] = [] if self.group else NONE
         self.world = self.local = IDENTITY
         self.box: Box = EMPTY
         self.cull: Box = EMPTY

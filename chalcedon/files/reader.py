@@ -90,7 +90,7 @@ def _read(raw: Any, data: bytes, name: str, clean: bool) -> Opened:
             'A scene starts with {"chalcedon": 1.',
         )
     opened = Opened(Scene())
-    _Reader(opened, b"formula" in data or b"\\u" in data).read(raw)
+    _Reader(opened, b"formula" in data or b"\\u" in data, spend=clean).read(raw)
     if opened.problems or (not clean and may_repeat(data, raw)):
         places = Places(data, [p.path for p in opened.problems])
         for problem in opened.problems:
@@ -167,8 +167,11 @@ def _exactly(data: bytes, name: str) -> Any:
 
 
 class _Reader:
-    def __init__(self, opened: Opened, formulas: bool) -> None:
+    def __init__(self, opened: Opened, formulas: bool, spend: bool) -> None:
         self.opened = opened
+        self.shared: dict[str, str] = {}
+        """Texts that were read, each once: colours and words come again and again."""
+        self.spend = spend  # whether what was read may go at once: a large file is in memory once, not twice
         self.formulas = formulas  # whether the file can hold any
         self.scene = opened.scene
         self.shapes: list[Any] = []
@@ -199,6 +202,8 @@ class _Reader:
         self.shapes = shapes
         for i, item in enumerate(shapes):
             self.scene.top.receive(self._shape(item, ("shapes", i), 1))
+            if self.spend:
+                shapes[i] = None
 
     def _shape(self, raw: Any, place: Place, depth: int) -> Shape:
         if not isinstance(raw, dict):
@@ -250,6 +255,8 @@ class _Reader:
             return
         for i, item in enumerate(children):
             group.receive(self._shape(item, (*place, "children", i), depth + 1))
+            if self.spend:
+                children[i] = None
 
     def _unknown(self, raw: Any, word: str, place: Place) -> Unknown:
         """A shape that can't be read: a stand-in without paint, holding what was written."""
@@ -295,6 +302,7 @@ class _Reader:
     def _values(self, owner: Declared, raw: dict[str, Any], place: Place, name: str) -> None:
         readers = _readers(type(owner))
         values: dict[str, Any] = {}
+        shared = self.shared
         formulas: set[str] = set()
         for key, value in raw.items():
             known = readers.get(key)
@@ -315,7 +323,7 @@ class _Reader:
                 owner.extra[key] = value
                 continue
             if stored != default:
-                values[key] = stored
+                values[key] = shared.setdefault(stored, stored) if type(stored) is str else stored
                 if self.formulas and owner.properties[key].kind.formulas(stored):
                     formulas.add(key)
         owner.take(values, formulas or None)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from inspect import Parameter, Signature
+from types import MappingProxyType
 from typing import Any, ClassVar, Generic, TypeVar, overload
 
 from chalcedon.formula import Formula
@@ -68,6 +69,10 @@ class Property(Generic[T]):
             raise ValueProblem(problem.message, f"{owner}.{self.name}", problem.hint) from None
 
 
+NOTHING: Mapping[str, Any] = MappingProxyType({})
+"""What is unknown of nearly every shape: one for all, since they are many."""
+
+
 class Declared:
     """Something with declared properties. Holds only what differs from the defaults.
 
@@ -80,7 +85,7 @@ class Declared:
 
     _values: Stored
     _formulas: set[str] | None
-    _extra: dict[str, Any]
+    _extra: Mapping[str, Any]
 
     def __init_subclass__(cls) -> None:
         """Collects the properties of the class and its bases and gives the class a signature made from them."""
@@ -119,7 +124,9 @@ class Declared:
     @property
     def extra(self) -> dict[str, Any]:
         """What a file says of this that isn't known here, by name; it is written back as it was."""
-        return self._extra
+        if self._extra is NOTHING:
+            self._extra = {}
+        return self._extra  # type: ignore[return-value]
 
     def take(self, values: Stored, formulas: set[str] | None) -> None:
         """Takes over all that is stated: checked values other than the defaults, and the names of those that hold

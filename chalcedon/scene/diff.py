@@ -6,7 +6,7 @@ import bisect
 from collections.abc import Iterator
 from typing import Any
 
-from chalcedon.scene.declare import Declared
+from chalcedon.scene.declare import NOTHING, Declared
 from chalcedon.scene.edits import DropRaw, Edit, Insert, KeepRaw, Move, Remove, Rename, SetValue
 from chalcedon.scene.ids import free_id
 from chalcedon.scene.scene import Scene
@@ -146,7 +146,7 @@ def _without_children(shape: Shape) -> Shape:
     if not isinstance(shape, Group):
         return shape.copy()
     twin = type(shape).bare(shape._id)
-    twin._values, twin._extra = dict(shape._values), dict(shape._extra)
+    twin._values, twin._extra = dict(shape._values), dict(shape._extra) if shape._extra else NOTHING
     twin._formulas = set(shape._formulas) if shape._formulas else None
     return twin
 

@@ -138,7 +138,7 @@ class DropRaw:
     raw: Any
 
     def apply(self, scene: Scene) -> None:
-        del scene.owner(self.about)._extra[self.name]
+        del scene.owner(self.about).extra[self.name]
 
     def inverse(self) -> KeepRaw:
         return KeepRaw(self.about, self.name, self.raw)
@@ -153,7 +153,7 @@ class KeepRaw:
     raw: Any
 
     def apply(self, scene: Scene) -> None:
-        scene.owner(self.about)._extra[self.name] = self.raw
+        scene.owner(self.about).extra[self.name] = self.raw
 
     def inverse(self) -> DropRaw:
         return DropRaw(self.about, self.name, self.raw)

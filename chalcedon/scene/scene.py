@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 from chalcedon.formula import Formula, rename_in
 from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene.copies import fresh_ids
-from chalcedon.scene.declare import Declared, Property
+from chalcedon.scene.declare import NOTHING, Declared, Property
 from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, SetValue
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
@@ -53,7 +53,7 @@ class Scene(Declared):
     def __init__(self, shapes: Iterable[Shape] = (), **values: Any) -> None:
         self._values = {}
         self._formulas = None
-        self._extra = {}
+        self._extra = NOTHING
         self._by_id: dict[str, Shape] = {}
         self._hints: dict[str, int] = {}
         self._open: UndoStep | None = None

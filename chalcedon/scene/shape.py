@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, Self
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import order
 from chalcedon.scene.ask import ask
-from chalcedon.scene.declare import Declared, Property, Stored
+from chalcedon.scene.declare import NOTHING, Declared, Property, Stored
 from chalcedon.scene.facets import Facets
 from chalcedon.scene.given import converted
 from chalcedon.scene.paints import Shadow, ShadowValue
@@ -102,7 +102,7 @@ class Shape(Facets, Declared):
         self._id = id or ""
         self._values: Stored = {}
         self._formulas: set[str] | None = None
-        self._extra: dict[str, Any] = {}
+        self._extra = NOTHING
         self._parent: Group | None = None
         self._scene: Scene | None = None
         self._copied = False
@@ -125,7 +125,7 @@ class Shape(Facets, Declared):
         shape._id = id
         shape._values = {}
         shape._formulas = None
-        shape._extra = {}
+        shape._extra = NOTHING
         shape._parent = None
         shape._scene = None
         shape._copied = False
@@ -188,7 +188,7 @@ class Shape(Facets, Declared):
         twin._copied = True
         twin._values = dict(self._values)
         twin._formulas = set(self._formulas) if self._formulas else None
-        twin._extra = dict(self._extra)
+        twin._extra = dict(self._extra) if self._extra else NOTHING
         return twin
 
     def walk(self) -> Iterator[Shape]:

@@ -177,7 +177,7 @@ def test_several_rows_are_dragged_in_their_order(desk):
 
 
 def test_copies_keep_what_this_version_does_not_know(desk):
-    desk["moon"]._extra["aura"] = {"soft": True}
+    desk["moon"].extra["aura"] = {"soft": True}
     desk.session.select([desk["moon"]])
     desk.w.run_command("edit.copy")
     assert 'extra=\'{"aura":{"soft":true}}\'' in QGuiApplication.clipboard().text()

@@ -83,7 +83,7 @@ def test_what_opens_can_be_saved(scene, data):
 def test_numbers_no_double_holds_are_written_as_they_were():
     raw = '{"chalcedon":1,"x":1e999,"y":[123456789012345678901234567890,-2E-400,0.1,0e-999],"shapes":[]}'
     scene = read_scene(raw.encode()).scene
-    assert scene._extra["x"] == Decimal("1e999") and scene._extra["y"][1] == Decimal("-2e-400")
+    assert scene.extra["x"] == Decimal("1e999") and scene.extra["y"][1] == Decimal("-2e-400")
     again = json.loads(scene_bytes(scene), parse_float=Decimal)
     assert again["y"] == [123456789012345678901234567890, Decimal("-2e-400"), Decimal("0.1"), 0]
     assert again["x"] == Decimal("1e999")

@@ -179,7 +179,7 @@ def test_defaults_are_not_stored_and_copies_are_independent():
     assert set(shape._values) == {"steps"}
     twin = shape.copy()
     twin.size = (1, 1)
-    twin._extra["a"] = 1
+    twin.extra["a"] = 1
     assert shape.size == (120, 80) and not shape._extra and twin.steps == shape.steps
     for kind in OFFERED:
         cls = KINDS[kind]
