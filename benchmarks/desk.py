@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 from benchmarks.measure import Row, show, timed
 from benchmarks.scenes import mixed
 from chalcedon.desk.app import open_window, settings
+from chalcedon.scene import Group
 
 PAGE = (960, 600)
 
@@ -47,8 +48,39 @@ def move(canvas, x, y, buttons=Qt.MouseButton.LeftButton):
     )
 
 
+class Clock:
+    """How long the parts of a frame take: evaluating, painting the picture, and the lists beside it."""
+
+    def __init__(self, window):
+        self.spent = {"evaluate": [], "picture": [], "lists": []}
+        self._wrap(window.session.document.display, "update", "evaluate")
+        self._wrap(window.canvas, "paintEvent", "picture")
+        self._wrap(window.ledger, "paintEvent", "lists")
+        self._wrap(window.probe, "paintEvent", "lists")
+
+    def _wrap(self, owner, name, part):
+        method = getattr(owner, name)
+
+        def timed_method(*args):
+            start = time.perf_counter()
+            try:
+                return method(*args)
+            finally:
+                self.spent[part][-1:] = [self.spent[part][-1] + time.perf_counter() - start]
+
+        setattr(owner, name, timed_method)
+
+    def frame(self):
+        for part in self.spent.values():
+            part.append(0.0)
+
+    def medians(self):
+        return {name: statistics.median(part[20:]) for name, part in self.spent.items()}
+
+
 def drag(count):
-    """From the pointer event to the frame that shows it, everything in the window painted that has to be."""
+    """From the pointer event to the frame that shows it, everything in the window painted that has to be; and the
+    parts of it."""
     scene = mixed(count, page=PAGE)
     window = window_on(scene)
     canvas = window.canvas
@@ -62,8 +94,9 @@ def drag(count):
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(round(x), round(y)))
     if window.session.current is not shape:
         window.session.select([shape])
-    times = []
+    times, clock = [], Clock(window)
     for i in range(160):
+        clock.frame()
         start = time.perf_counter()
         move(canvas, x + 4 + i, y + (i % 40))
         QApplication.sendPostedEvents()  # paints every part that asked for it, as the event loop would
@@ -73,7 +106,37 @@ def drag(count):
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton)
     window.close()
     times = sorted(times[20:])
-    return times[len(times) // 2], times[int(len(times) * 0.95)]
+    return times[len(times) // 2], times[int(len(times) * 0.95)], clock.medians()
+
+
+def acts():
+    """Selecting, a group's opacity, duplicating and undoing, each to the frame that shows it."""
+
+    def median(act, count):
+        times = []
+        for i in range(count):
+            times.append(timed(lambda i=i: (act(i), QApplication.sendPostedEvents())))
+            QApplication.processEvents()
+        return statistics.median(times)
+
+    window = window_on(mixed(10_000, page=PAGE))
+    session = window.session
+    shapes = list(session.scene.shapes)
+    selecting = median(lambda i: session.select([shapes[i * 37 % 10_000]]), 30)
+    group = session.scene.add(Group())
+    with session.step("Group"):
+        for shape in shapes[:3]:
+            session.scene.move(shape, group, 0)
+    session.select([])
+    opacity = median(lambda i: (setattr(group, "opacity", 0.3 + 0.01 * i), session.flush()), 30)
+    moving = median(lambda i: (setattr(group, "at", (i, i)), session.flush()), 30)
+    window.close()
+    window = window_on(mixed(100_000, page=PAGE))
+    window.session.select([window.session.scene.shapes[50_000]])
+    duplicating = median(lambda i: window.run_command("edit.duplicate"), 9)
+    undoing = median(lambda i: window.run_command("edit.undo"), 9)
+    window.close()
+    return selecting, opacity, moving, duplicating, undoing
 
 
 def blit():
@@ -147,7 +210,7 @@ def rows():
     os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
     out = []
     limit = blit()
-    small, p95 = drag(10_000)
+    small, p95, parts = drag(10_000)
     out.append(
         Row(
             "drag one among 10,000: event to frame",
@@ -157,7 +220,17 @@ def rows():
             "6 ms, p95 12 ms",
         )
     )
-    large, p95 = drag(100_000)
+    rest = small - sum(parts.values())
+    out.append(
+        Row(
+            "of which evaluating, the picture, lists, the rest",
+            ", ".join(show(v) for v in (*parts.values(), rest)),
+            f"one blit {show(limit)}",
+            f"{(small - parts['picture']) / limit:.1f} beside the picture",
+            "",
+        )
+    )
+    large, p95, _parts = drag(100_000)
     out.append(
         Row(
             "drag one among 100,000",
@@ -170,6 +243,31 @@ def rows():
     median, longest = view()
     out.append(Row("pan and zoom 10,000: frame", show(median), f"one blit {show(limit)}", f"{median / limit:.1f}", ""))
     out.append(Row("longest freeze while panning and zooming", show(longest), "", "", "50 ms"))
+    selecting, opacity, moving, duplicating, undoing = acts()
+    out += [
+        Row(
+            "a shape of 10,000 selected",
+            show(selecting),
+            f"one blit {show(limit)}",
+            f"{selecting / limit:.1f}",
+            "15 ms",
+        ),
+        Row(
+            "a group's opacity at 10,000 shapes",
+            show(opacity),
+            f"it is moved {show(moving)}",
+            f"{opacity / moving:.2f}",
+            "1",
+        ),
+        Row(
+            "one of 100,000 duplicated",
+            show(duplicating),
+            f"one blit {show(limit)}",
+            f"{duplicating / limit:.1f}",
+            "30 ms",
+        ),
+        Row("and that taken back", show(undoing), f"one blit {show(limit)}", f"{undoing / limit:.1f}", "30 ms"),
+    ]
     ours, bare = start_up()
     out.append(
         Row(

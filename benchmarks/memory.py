@@ -64,6 +64,25 @@ os._exit(0)
 """
 
 
+_SHAPES = """
+data = scene_bytes(mixed(COUNT, page=(960, 600)))
+window = window_on(mixed(100)) if WINDOW else None
+import numpy
+gc.collect()
+before = now()
+scene = read_scene(data).scene
+if WINDOW:
+    window.session.new(scene)
+    while window.canvas._idle.isActive():
+        QApplication.processEvents()
+else:
+    display = __import__("chalcedon.evaluate", fromlist=["DisplayList"]).DisplayList(scene)
+gc.collect()
+print((now() - before) * 1000 / COUNT)
+os._exit(0)
+"""
+
+
 def _grown(code):
     done = subprocess.run([sys.executable, "-c", _HEAD + code], capture_output=True, text=True, check=True)
     return float(done.stdout.split()[-1])
@@ -72,6 +91,12 @@ def _grown(code):
 def rows():
     one = _grown(_ONE)
     out = []
+    for what, window, target in (
+        ("a shape of 100,000, stated and evaluated", False, "2.5 kB"),
+        ("the same with its window", True, "4.5 kB"),
+    ):
+        size = _grown(_SHAPES.replace("COUNT", "100_000").replace("WINDOW", str(window)))
+        out.append(Row(f"memory of {what}", f"{size:.2f} kB", "", "", target))
     for what, code, count in (
         (f"memory that {EDITS:,} edits, each undone, leave at 1,000 shapes", _EDITS, EDITS),
         (f"memory that {SCENES} scenes of 1,000 shapes, one after another, leave", _SCENES, SCENES),

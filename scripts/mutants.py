@@ -183,15 +183,19 @@ def noticed(mutant: Mutant, tests: list[str], tree: Path) -> str:
 
 
 def statements(file: Path) -> dict[int, range]:
-    """For every line the lines of the innermost statement that it belongs to, without the body of a compound one."""
+    """For every line the lines of the innermost statement that it belongs to, without the body of a compound one. What
+    stands in no function is run when the package is loaded, by whichever test comes first: it is left out."""
     out: dict[int, range] = {}
+    inside: set[int] = set()
     for node in ast.walk(ast.parse(file.read_bytes())):  # outer ones first
+        if isinstance(node, ast.FunctionDef):
+            inside |= set(range(node.body[0].lineno, (node.end_lineno or 0) + 1))
         if isinstance(node, ast.stmt):
             body = getattr(node, "body", None)
             end = body[0].lineno - 1 if body else node.end_lineno
             for line in range(node.lineno, max(node.lineno, end or node.lineno) + 1):
                 out[line] = range(node.lineno, max(node.lineno, end or node.lineno) + 1)
-    return out
+    return {line: span for line, span in out.items() if line in inside}
 
 
 def tests_for(
@@ -247,7 +251,7 @@ def main(seconds: float, seed: int, only: str) -> None:
                 mutant = next(queue, None)
                 if mutant is None:
                     return
-                lines = spans[mutant.file].get(mutant.line, range(mutant.line, mutant.line + 1))
+                lines = spans[mutant.file].get(mutant.line, range(0))
                 tests = tests_for(mutant, lines, runs, seconds_of)
                 state = noticed(mutant, tests, tree) if tests else "no test runs it"
                 results.append((state, mutant))

@@ -40,7 +40,7 @@ def contours(shape: Shape) -> list[Contour]:
 def write(display: DisplayList, shape: Shape, new: Sequence[Contour], name: str) -> Shape:
     """Gives a polyline or path other contours. What it can't hold (a curve, a second contour) makes it a path."""
     with display.scene.step(name):
-        shape = _able_to_hold(display, shape, new)
+        shape, new = _able_to_hold(display, shape, new)
         values: dict[str, Any]
         if isinstance(shape, Line):
             values = {"to": _tidy(new[0].knots[1])}
@@ -57,15 +57,18 @@ def write(display: DisplayList, shape: Shape, new: Sequence[Contour], name: str)
     return shape
 
 
-def _able_to_hold(display: DisplayList, shape: Shape, new: Sequence[Contour]) -> Shape:
+def _able_to_hold(display: DisplayList, shape: Shape, new: Sequence[Contour]) -> tuple[Shape, Sequence[Contour]]:
+    """The shape as a kind that holds the contours, and these in its own space."""
     display.settle()
     straight = all(s.letter == "L" for c in new for s in c.segments)
     if isinstance(shape, Line | Polyline) and not (len(new) == 1 and straight):
+        dx, dy = display.node(shape).shift  # the path has the space that anchor and pivot gave the shape
         shape = as_path(display.scene, display.node(shape))
+        new = [_mapped(c, lambda x, y: (x + dx, y + dy)) for c in new]
     elif isinstance(shape, Line) and (len(new[0].knots) != 2 or new[0].closed or new[0].knots[0] != (0.0, 0.0)):
         shape = _as_polyline(display, shape)
     display.settle()
-    return shape
+    return shape, new
 
 
 def _kept(shape: Polyline, knots: tuple[Point, ...]) -> tuple[Any, ...]:

@@ -26,6 +26,7 @@ from chalcedon.scene import (
     Scene,
     Star,
     Step,
+    Text,
 )
 from chalcedon.view.place import LEAST, MOST, View
 
@@ -135,6 +136,55 @@ def test_held_drags():
     formula = Polyline(points=[(0, 0), (Formula("time", 5), 6), (9, 9)])
     change = handles_of(Start(placed(formula)[1]))[2].drag((1, 2), 0, False)
     assert change.values["points"][1][0] == Formula("time", 5), "formulas of other points are kept"
+
+
+@pytest.mark.parametrize("anchor", ["top-left", "center", "bottom-right"])
+@pytest.mark.parametrize(
+    ("edge", "to", "size", "still"),
+    [
+        ((40, 10), (55, 3), (55, 20), 0),
+        ((0, 10), (-5, 90), (45, 20), 2),
+        ((20, 20), (1, 33), (40, 33), 1),
+        ((20, 0), (3, -4), (40, 24), 3),
+        ((40, 10), (-7, 3), (7, 20), None),
+    ],
+)
+def test_an_edge_follows_in_its_own_direction_and_the_opposite_one_stays(edge, to, size, still, anchor):
+    shape = Rect(at=(100, 50), size=(40, 20), anchor=anchor)
+    display = DisplayList(Scene([shape]))
+    start = Start(display.node(shape))
+    edges = {h.raw: h for h in handles_of(start) if h.role == "edge"}
+    assert set(edges) == {(40, 10), (0, 10), (20, 20), (20, 0)}
+    before = display.node(shape).bounds()
+    apply(display, shape, start.settle(edges[edge].drag(to, 3, False)))
+    assert shape.size == size
+    if still is not None:
+        assert display.node(shape).bounds()[still] == pytest.approx(before[still])
+
+
+@given(st.lists(point, min_size=2, max_size=5, unique=True), st.integers(0, 4), point)
+def test_a_held_point_of_a_line_goes_in_steps_from_the_one_before(points, which, to):
+    line = Polyline(points=points)
+    node = placed(line)[1]
+    knots = [h for h in handles_of(Start(node)) if h.role == "point"]
+    i = which % len(points)
+    x, y = knots[i].drag(to, 6, True).values["points"][i]
+    bx, by = points[i - 1]
+    assume(math.dist((x, y), (bx, by)) > 1)
+    turns = math.degrees(math.atan2(y - by, x - bx)) / 15
+    assert turns == pytest.approx(round(turns), abs=1e-3)
+    assert math.dist((x, y), (bx, by)) == pytest.approx(math.dist(to, (bx, by)), abs=1e-3)
+
+
+def test_a_text_wraps_at_no_less_than_a_px_and_grows_with_its_height():
+    node = placed(Text("quay side", size=20, width=80))[1]
+    start = Start(node)
+    edge, corner = handles_of(start)
+    left, top, right, bottom = start.box
+    assert edge.drag((left - 50, 0), 0, False).values == {"width": 1}
+    assert edge.drag((left + 33.4, 0), 0, False).values == {"width": 33}
+    twice = corner.drag((right, top + 2 * (bottom - top)), 3, False).values
+    assert twice["size"] == pytest.approx(40, abs=0.01)
 
 
 MEASURES = [

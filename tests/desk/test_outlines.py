@@ -281,3 +281,13 @@ def test_copied_paths_texts_and_paints_come_back_from_the_clipboard(desk):
     for id in ("wave", "sign"):
         assert desk[id]._values == desk[f"{id}_2"]._values
     written(desk)
+
+
+def test_a_gap_is_asked_for_in_its_own_direction(desk):
+    desk.session.select([desk["wall"], desk["moon"]])
+    for command, way in (("place.gap_x", "across"), ("place.gap_y", "down")):
+        before = [s.at for s in desk.session.selection]
+        desk.w.run_command(command)
+        assert f"going {way}" in desk.said and [s.at for s in desk.session.selection] != before
+        desk.w.messages.dismiss()
+        assert [s.at for s in desk.session.selection] == before

@@ -92,6 +92,14 @@ def test_a_text_is_made_written_and_wrapped(desk):
     QTest.keyClicks(desk.w.canvas.words, "gone")
     QTest.keyClick(desk.w.canvas.words, Key.Key_Escape)
     assert desk["text"].content == "Low water at noon"
+    desk.line("text 600 300 Ebb id ebb")
+    desk.w.canvas.write(desk["text"])
+    QTest.keyClicks(desk.w.canvas.words, "High water")
+    desk.w.canvas.write(desk["ebb"])
+    assert desk["text"].content == "High water" and desk.w.canvas.words.shape is desk["ebb"], "the first is kept"
+    QTest.keyClick(desk.w.canvas.words, Key.Key_Escape)
+    assert desk["ebb"].content == "Ebb"
+    desk.session.select([desk["text"]])
     box = desk.session.node(desk["text"]).bounds()
     assert box[0] >= 450 and box[2] <= 605
     start, handles = desk.w.canvas.tool.handles()

@@ -2,6 +2,7 @@
 
 import pytest
 from hypothesis import given, settings
+from hypothesis import strategies as st
 from PIL import Image as Pixels
 from strategies import leaves
 
@@ -91,6 +92,24 @@ def test_remarks_about_any_shape_can_be_said_and_repaired(shape):
             display.update()
             assert remark.what not in {r.what for r in check_up(display)} or repair.words.startswith("Fill by")
             scene.undo()
+
+
+@given(st.integers(0, 4), st.integers(1, 2), st.booleans())
+def test_points_that_repeat_are_counted_and_taken_out_wherever_they_stand(at, times, closed):
+    corners = [(0, 0), (50, 0), (60, 40), (20, 70), (-20, 30)]
+    points = [*corners[: at + 1], *[corners[at]] * times, *corners[at + 1 :]]
+    line = Polyline(id="it", points=points, closed=closed)
+    display = DisplayList(Scene([line]))
+    (remark,) = [r for r in check_up(display) if r.what in ("no length", "repeated point")]
+    if remark.what == "no length":
+        assert remark.sentence.startswith("a segment has" if times == 1 else "2 segments have")
+        assert all(s == corners[at] for s in remark.spots) and len(remark.spots) == times
+    for _ in range(2):
+        left = [r for r in check_up(display) if r.what in ("no length", "repeated point")]
+        if left:
+            left[0].repairs[0].act(display)
+            display.update()
+    assert [tuple(p) for p in line.points] == corners
 
 
 def test_sound_shapes_are_left_in_peace():

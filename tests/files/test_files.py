@@ -95,6 +95,7 @@ def test_a_refused_value_is_dropped_when_the_property_is_set():
         (b'{"size": [1, 2]}', "no chalcedon version"),
         (FILE.replace(b"46", b"NaN"), "line 4"),
         (FILE.replace(b"moon", b"\xff\xfe"), "not UTF-8"),
+        (b'{"chalcedon": 1,\n"shapes": [\n\n"\xff"]}', "line 4"),
         (b"[" * 200_000, "nested too deeply"),
         (FILE.replace(b"46", b"1e999").replace(b"960", b"NaN"), "not valid JSON"),
         (b"\x00" * 50, "not valid JSON"),

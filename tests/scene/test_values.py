@@ -16,7 +16,19 @@ from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import free_id
 from chalcedon.scene.paints import Paint
 from chalcedon.scene.stepvalue import StepValue
-from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, TextValue, Tuple, place_in, same
+from chalcedon.scene.values import (
+    ANCHORS,
+    Anchor,
+    Choice,
+    Corners,
+    Flag,
+    Many,
+    Number,
+    TextValue,
+    Tuple,
+    place_in,
+    same,
+)
 
 KINDS_OF_VALUE = [
     (Number(low=0, high=10), [0, 10, 2.5], [-1, 11, "3", None, True, [1], float("nan"), float("inf"), 10**400]),
@@ -223,3 +235,23 @@ def test_a_gesture_does_not_reach_over_a_save():
         scene["c"].radius = 3
     assert scene.history.changed and scene.undo() == "Drag"
     assert scene["c"].radius == 2 and not scene.history.changed
+
+
+def test_whole_numbers_are_integers_and_others_stay_as_they_are():
+    whole, any_number = Number(low=1, high=9, whole=True), Number(low=1, high=9)
+    assert (whole.check(5.0), type(whole.check(5.0))) == (5, int) and type(whole.read(3)) is int
+    assert any_number.check(2.5) == 2.5 and type(any_number.check(3.0)) is float
+    for bad in (2.5, 0, 10, float("nan"), float("inf"), 10**400, True, "3", None):
+        with pytest.raises(ValueProblem):
+            whole.check(bad)
+    with pytest.raises(ValueProblem, match="Try 2"):
+        whole.check(2.4)
+
+
+@given(st.tuples(*[st.floats(-50, 50)] * 4), st.sampled_from(sorted(ANCHORS)))
+def test_named_places_are_where_their_names_say(box, name):
+    left, top, right, bottom = min(box[0], box[2]), min(box[1], box[3]), max(box[0], box[2]), max(box[1], box[3])
+    x, y = place_in((left, top, right, bottom), name)
+    across = left if "left" in name else right if "right" in name else (left + right) / 2
+    down = top if "top" in name else bottom if "bottom" in name else (top + bottom) / 2
+    assert (x, y) == pytest.approx((across, down), abs=1e-9)

@@ -36,6 +36,11 @@ def test_printing_and_parsing_give_the_same_shapes(shapes):
             "rect(at=(0, 0), size=(9, 9), corners=[1, 2, 3, 4], steps=[rotate(15), scale(2, 2)], fill='#d97b4a')",
         ),
         (
+            "circle 0 0 5 translate 3 -4 skew 10 0 scale 2 3 rotate -15",
+            "circle(at=(0, 0), radius=5, steps=[translate(3, -4), skew(10, 0), scale(2, 3), rotate(-15)], "
+            "fill='#d97b4a')",
+        ),
+        (
             "polyline 5 5 0,0 9,0 9,9 closed fill rgb(1 2 3)",
             "polyline(at=(5, 5), points=[(0, 0), (9, 0), (9, 9)], closed=True, fill='rgb(1 2 3)', "
             "stroke='#22292e', stroke_width=2)",
