@@ -15,6 +15,7 @@ from chalcedon.geometry.boxes import inflate, union
 from chalcedon.geometry.contain import Cells, Region
 from chalcedon.geometry.flatten import affordable, edges, flatten
 from chalcedon.geometry.stroke import Pen
+from chalcedon.scene.color import rgba
 from chalcedon.scene.declare import Stored
 from chalcedon.scene.paints import Look, Picture, Shadow, look, resolve
 from chalcedon.scene.shapes import Group, Shape
@@ -213,8 +214,10 @@ class Node:
             self._evaluate_effects(palette)
         if not kind.paints:
             return
-        self.fill = look(get("fill", kind.fill), palette)
-        self.stroke = look(get("stroke", kind.stroke), palette)
+        fill, stroke = get("fill", kind.fill), get("stroke", kind.stroke)
+        # plain colours, which nearly all are, without a detour
+        self.fill = rgba(fill) if type(fill) is str and fill[0] == "#" else look(fill, palette)
+        self.stroke = rgba(stroke) if type(stroke) is str and stroke[0] == "#" else look(stroke, palette)
         # the pen exists without a stroke paint too: pointer rules may ask for the stroke's region
         manner = PLAIN
         if not values.keys().isdisjoint(MORE):

@@ -6,7 +6,7 @@ is.
 
 from __future__ import annotations
 
-from typing import Any, NamedTuple
+from typing import Any
 
 from chalcedon.geometry import Affine, Box
 from chalcedon.scene.steps import Step, compose
@@ -16,19 +16,12 @@ Point = tuple[float, float]
 NO_SHIFT = (0.0, 0.0)
 
 
-class Own(NamedTuple):
-    """A box in local space, and the way there from raw space."""
-
-    box: Box
-    shift: Point
-
-
-def anchored(raw: Box, anchor: Any) -> Own:
-    """A box in raw space with the point that a plain anchor names moved to the origin."""
+def anchored(raw: Box, anchor: Any) -> tuple[Box, Point]:
+    """A box in raw space with the point that a plain anchor names moved to the origin; and by how much."""
     px, py = place_in(raw, anchor)
     if px == 0.0 and py == 0.0:
-        return Own(raw, NO_SHIFT)
-    return Own((raw[0] - px, raw[1] - py, raw[2] - px, raw[3] - py), (-px, -py))
+        return raw, NO_SHIFT
+    return (raw[0] - px, raw[1] - py, raw[2] - px, raw[3] - py), (-px, -py)
 
 
 def standing(at: Point, box: Box, pivot: Any, steps: tuple[Step, ...]) -> Affine:

@@ -169,8 +169,8 @@ def _exactly(data: bytes, name: str) -> Any:
 class _Reader:
     def __init__(self, opened: Opened, formulas: bool, spend: bool) -> None:
         self.opened = opened
-        self.shared: dict[str, str] = {}
-        """Texts that were read, each once: colours and words come again and again."""
+        self.shared: dict[tuple[Callable[[Any], Any], str], Any] = {}
+        """What texts were read as, each once."""
         self.spend = spend  # whether what was read may go at once: a large file is in memory once, not twice
         self.formulas = formulas  # whether the file can hold any
         self.scene = opened.scene
@@ -312,7 +312,12 @@ class _Reader:
                 continue
             read, default = known
             try:
-                stored = read(value)
+                if type(value) is str:  # colours and words come again and again
+                    stored = shared.get((read, value))
+                    if stored is None:
+                        stored = shared[read, value] = read(value)
+                else:
+                    stored = read(value)
             except ChalcedonError as error:
                 error.where = f"{name}.{key}"
                 self.problem((*place, key), error)
@@ -323,7 +328,7 @@ class _Reader:
                 owner.extra[key] = value
                 continue
             if stored != default:
-                values[key] = shared.setdefault(stored, stored) if type(stored) is str else stored
+                values[key] = stored
                 if self.formulas and owner.properties[key].kind.formulas(stored):
                     formulas.add(key)
         owner.take(values, formulas or None)

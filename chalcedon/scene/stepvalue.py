@@ -29,7 +29,7 @@ class StepValue(Value):
         if type(raw) is dict and len(raw) == 1 and "rotate" in raw:  # by far the commonest in files
             angle = raw["rotate"]
             if (type(angle) is float or type(angle) is int) and _ROTATE.low <= angle <= _ROTATE.high:
-                return Step("rotate", (angle,))
+                return tuple.__new__(Step, ("rotate", (angle,), None, True))  # as it would be made, without a look
         if isinstance(raw, Step):
             return self._make(raw.op, raw.values, raw.about, raw.on)
         if not isinstance(raw, dict):
