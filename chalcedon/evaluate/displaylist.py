@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from array import array
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 
@@ -66,7 +67,7 @@ class DisplayList:
         self._copies = copies
         self._paint = PaintOrder()
         self.order: list[Node] = []
-        self.rank: list[int] = []
+        self.rank = array("q")
         self.slots: list[Node | None] = []
         self.layers: list[Layer] = []
         """Groups painted as one layer, outer ones first."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import bisect
+from array import array
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -31,7 +32,7 @@ class PaintOrder:
 
     def __init__(self) -> None:
         self.nodes: list[Node] = []
-        self.ranks: list[int] = []
+        self.ranks = array("q")
         self.layers: list[Layer] = []
         """Groups painted as one layer, outer ones first."""
         self.cutters: list[tuple[Node, int, int]] = []
@@ -46,7 +47,7 @@ class PaintOrder:
         self.nodes = nodes
         self.layers = [Layer(first * GAP, last * GAP, group) for first, last, group in layers]
         self.cutters = [(node, first * GAP, last * GAP) for node, first, last in cutters]
-        self.ranks = ranks = [-1] * slots
+        self.ranks = ranks = array("q", [-1]) * slots
         for i, node in enumerate(nodes):
             ranks[node.slot] = i * GAP
 

@@ -6,6 +6,7 @@ is.
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Any
 
 from chalcedon.geometry import Affine, Box
@@ -16,6 +17,7 @@ Point = tuple[float, float]
 NO_SHIFT = (0.0, 0.0)
 
 
+@lru_cache(maxsize=4096)  # of shapes alike one box is kept
 def anchored(raw: Box, anchor: Any) -> tuple[Box, Point]:
     """A box in raw space with the point that a plain anchor names moved to the origin; and by how much."""
     px, py = place_in(raw, anchor)
