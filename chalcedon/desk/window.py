@@ -191,6 +191,7 @@ class Window(Guarded, QMainWindow):
         self.head.restyle()
         self.newline.restyle()
         self.strip.restyle()
+        self.messages.restyle()
         self.hint.setFont(font(13))
         self.hint.setStyleSheet(
             f"color: {t.muted}; background: {t.paper}; border-top: 1px solid {t.line}; padding: 4px 16px;"
@@ -206,8 +207,10 @@ class Window(Guarded, QMainWindow):
         themes.apply(app, name)
         self.theme_name = name
         self.settings.setValue("theme", name)
-        self.restyle()
-        self.ledger.viewport().update()
+        for window in [w for w in QApplication.topLevelWidgets() if isinstance(w, Window)]:
+            window.theme_name = name
+            window.restyle()
+            window.ledger.viewport().update()
 
     def show_title(self) -> None:
         changed = self.session.unsaved

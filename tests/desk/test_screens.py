@@ -173,13 +173,15 @@ SCREENS = {
 }
 
 
-@pytest.mark.parametrize("name", SCREENS)
-def test_the_window_looks_as_it_did(name, desk):
+def shown(desk, name, theme=None):
+    """The window in one of its states, as it looks when the theme is changed in the middle of that."""
     window = desk.w
     desk.session.new(greenhouse(), "greenhouse")
     window.resize(1080, 680)
     window.canvas.fit()
     popup = SCREENS[name](desk)
+    if theme is not None:
+        window.set_theme(theme)
     canvas = window.canvas
     QApplication.processEvents()
     QTest.qWait(60)
@@ -191,6 +193,12 @@ def test_the_window_looks_as_it_did(name, desk):
         painter.end()
         popup.close()
     desk.key(Qt.Key.Key_Escape)
+    return shot
+
+
+@pytest.mark.parametrize("name", SCREENS)
+def test_the_window_looks_as_it_did(name, desk):
+    shot = shown(desk, name)
     file = OWN / f"{name}.png"
     if os.environ.get("CHALCEDON_SCREENS"):
         OWN.mkdir(exist_ok=True)
@@ -198,3 +206,15 @@ def test_the_window_looks_as_it_did(name, desk):
         Image.open(file).convert("RGB").save(file, optimize=True)
     off, where = differing(shot.toImage(), file)
     assert off <= MOST, f"{off} px differ, in {where}: if that is meant, look at the picture and write it anew"
+
+
+@pytest.mark.parametrize("name", ["narrow-with-question", "size-typed", "steps", "path-drawn"])
+def test_a_theme_changed_in_the_middle_of_it_looks_as_if_it_had_always_been(name, desk, tmp_path):
+    shown(desk, name)  # both begin from the same state
+    desk.w.messages.dismiss()
+    changed = shown(desk, name, "basalt")
+    desk.w.messages.dismiss()
+    shown(desk, name).save(str(tmp_path / "always.png"))
+    desk.w.set_theme("plaster")
+    off, where = differing(changed.toImage(), tmp_path / "always.png")
+    assert off <= 2 * MOST, f"{off} px are of the other theme, in {where}"

@@ -37,7 +37,7 @@ class Thumbs:
             return glyph("unknown", theme().muted, SIDE, self.ratio)
         # the shape may move as a whole without looking different: positions count relative to the first
         x, y = leaves[0].world[4:]
-        state: object = tuple(
+        state: object = theme().name, tuple(
             (
                 leaf.outline_version,
                 leaf.paint_version,

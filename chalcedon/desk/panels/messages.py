@@ -201,19 +201,22 @@ class MessageBar(Guarded, QWidget):
 
     def _show(self, text: str, kind: str) -> None:
         self._clear()
-        t = theme()
         self.kind = kind
-        ground = t.sunken if kind == "note" else t.warn
-        self.setStyleSheet(
-            f"MessageBar {{ background: {ground}; border-top: 1px solid {t.line}; }} "
-            f"MessageBar QLabel {{ color: {t.ink}; }}"
-        )
+        self.restyle()
         self.label.setText(text)
         self.setAccessibleName(self.label.text())
         self.setCursor(Qt.CursorShape.ArrowCursor)
         self._place()
         self.show()
         self.raise_()
+
+    def restyle(self) -> None:
+        t = theme()
+        ground = t.sunken if self.kind == "note" else t.warn
+        self.setStyleSheet(
+            f"MessageBar {{ background: {ground}; border-top: 1px solid {t.line}; }} "
+            f"MessageBar QLabel {{ color: {t.ink}; }}"
+        )
 
     def _show_aside(self) -> None:
         self.aside.setText("  ".join(t for t, _ in self._said))
