@@ -22,8 +22,8 @@ if TYPE_CHECKING:
     from numpy import uint8
     from numpy.typing import NDArray
 
+    from chalcedon.craft.measured import along
     from chalcedon.evaluate import DisplayList
-    from chalcedon.evaluate.measured import along
     from chalcedon.files import open_scene, save_scene
     from chalcedon.files import save_scene as save
     from chalcedon.files.check import check_scene
@@ -57,7 +57,7 @@ __version__ = "0.1.0"
 
 _HOMES = {
     "chalcedon.evaluate": ("DisplayList",),
-    "chalcedon.evaluate.measured": ("along",),
+    "chalcedon.craft.measured": ("along",),
     "chalcedon.files.check": ("check_scene",),
     "chalcedon.files": ("open_scene", "save_scene"),
     "chalcedon.formula": ("Formula",),

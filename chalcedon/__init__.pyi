@@ -6,8 +6,8 @@ from typing import Any
 from numpy import uint8
 from numpy.typing import NDArray
 
+from chalcedon.craft.measured import along as along
 from chalcedon.evaluate import DisplayList as DisplayList
-from chalcedon.evaluate.measured import along as along
 from chalcedon.files import open_scene as open_scene, save_scene as save_scene
 from chalcedon.files.check import check_scene as check_scene
 from chalcedon.formula import Formula as Formula

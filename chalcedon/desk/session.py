@@ -9,9 +9,9 @@ from typing import Any
 
 from PySide6.QtCore import QObject, Signal
 
+from chalcedon.craft.checkup import Remark
 from chalcedon.desk.document import Document
 from chalcedon.evaluate import Changes, DisplayList, Node
-from chalcedon.evaluate.checkup import Remark
 from chalcedon.evaluate.copies import Copy
 from chalcedon.files.recovery import Recovered
 from chalcedon.files.seen import open_seen, save_seen

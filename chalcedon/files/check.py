@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from chalcedon.craft.checkup import Remark, check_up
+from chalcedon.craft.valuechecks import check_values
 from chalcedon.evaluate import DisplayList
-from chalcedon.evaluate.checkup import Remark, check_up
-from chalcedon.evaluate.measured import display_of
-from chalcedon.evaluate.valuechecks import check_values
+from chalcedon.evaluate.kept import display_of
 from chalcedon.files.images import image_size, load_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Image, Picture, Scene, Shape

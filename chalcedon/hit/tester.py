@@ -6,7 +6,7 @@ from collections.abc import Container
 from typing import Any
 
 from chalcedon.evaluate import DisplayList, Node
-from chalcedon.evaluate.measured import display_of
+from chalcedon.evaluate.kept import display_of
 from chalcedon.geometry import Box
 from chalcedon.geometry.boxes import holds
 from chalcedon.geometry.flatten import distance_to_edges

@@ -8,7 +8,7 @@ from __future__ import annotations
 import importlib
 from typing import Any
 
-HOME = "chalcedon.evaluate.measured"
+HOME = "chalcedon.craft.measured"
 
 
 def ask(question: str, *args: Any) -> Any:

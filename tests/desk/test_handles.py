@@ -7,11 +7,11 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from strategies import annuli, arcs, leaves, point
 
+from chalcedon.craft.hold import Start
 from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn
 from chalcedon.desk.canvas.measure import measure
 from chalcedon.desk.ledger.parts import moved, part, show, with_part
 from chalcedon.evaluate import DisplayList
-from chalcedon.evaluate.hold import Start
 from chalcedon.formula import Formula
 from chalcedon.scene import (
     Annulus,

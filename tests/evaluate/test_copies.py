@@ -5,9 +5,9 @@ from agree import pixels
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from chalcedon.craft.descriptions import describe
 from chalcedon.desk.canvas.measure import measure
 from chalcedon.evaluate import DisplayList
-from chalcedon.evaluate.descriptions import describe
 from chalcedon.hit import HitTester, probe
 from chalcedon.painter import render_image
 from chalcedon.scene import Circle, Group, Rect, Scene

@@ -9,8 +9,9 @@ from PySide6.QtGui import QTransform
 from scene.test_scene import apply, edit
 from strategies import anchor, leaves, scenes, steps
 
-from chalcedon.evaluate import DisplayList, arrange
-from chalcedon.evaluate.hold import set_anchor, set_pivot
+from chalcedon.craft import arrange
+from chalcedon.craft.hold import set_anchor, set_pivot
+from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.formula import Formula
 from chalcedon.geometry import EMPTY

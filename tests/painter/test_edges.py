@@ -12,8 +12,8 @@ from agree import pixels
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from chalcedon.craft.align import equal_size
 from chalcedon.evaluate import DisplayList
-from chalcedon.evaluate.align import equal_size
 from chalcedon.files import read_scene, save_scene, scene_bytes
 from chalcedon.painter import heaps, parts, render_image
 from chalcedon.painter.export import render_file
@@ -95,7 +95,7 @@ def test_words_for_numbers_in_a_line():
 
 
 def test_one_of_two_points_taken_away_takes_the_shape():
-    from chalcedon.evaluate.points import delete_points
+    from chalcedon.craft.points import delete_points
 
     scene = Scene([Polyline(id="p", points=[(0, 0), (9, 9)])])
     before = scene_bytes(scene)

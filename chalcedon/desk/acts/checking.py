@@ -10,7 +10,7 @@ from chalcedon.desk.panels.messages import MessageBar
 from chalcedon.desk.session import Session
 
 if TYPE_CHECKING:
-    from chalcedon.evaluate.checkup import Remark, Repair
+    from chalcedon.craft.checkup import Remark, Repair
 
 REST_MS = 180
 """How long the scene must be left alone before what is selected is looked at."""

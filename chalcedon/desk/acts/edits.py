@@ -8,8 +8,8 @@ from typing import Any
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QGuiApplication
 
+from chalcedon.craft import arrange, stepping
 from chalcedon.desk.session import Session
-from chalcedon.evaluate import arrange, stepping
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape, order
 from chalcedon.scene.order import names_of, outermost

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import QObject
 
+from chalcedon.craft import points
 from chalcedon.desk.canvas.editpoints import EDITABLE, PointsTool
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.panels.messages import MessageBar
 from chalcedon.desk.session import Session
-from chalcedon.evaluate import points
 from chalcedon.scene import Group, Image, Shape
 from chalcedon.scene.order import names_of
 
@@ -25,7 +25,7 @@ class Outlining(QObject):
         canvas.points_asked.connect(self.whole)
 
     def combine(self, operation: str) -> None:
-        from chalcedon.evaluate.algebra import combined
+        from chalcedon.craft.algebra import combined
 
         made: list[Shape] = []
         with self.session.step(""):
@@ -33,7 +33,7 @@ class Outlining(QObject):
         self._show(made)
 
     def stroke(self) -> None:
-        from chalcedon.evaluate.algebra import stroke_as_path
+        from chalcedon.craft.algebra import stroke_as_path
 
         made: list[Shape] = []
         chosen = list(self.session.selection)
@@ -42,7 +42,7 @@ class Outlining(QObject):
         self._show(made)
 
     def to_path(self) -> None:
-        from chalcedon.evaluate.algebra import as_path
+        from chalcedon.craft.algebra import as_path
 
         made: list[Shape] = []
         chosen = list(self.session.selection)
@@ -110,7 +110,7 @@ class Outlining(QObject):
 
     def offset(self) -> None:
         """Asks how far, and shows the offset while the number is typed."""
-        from chalcedon.evaluate.algebra import offset_path
+        from chalcedon.craft.algebra import offset_path
 
         shape = self.session.current
         if shape is None:

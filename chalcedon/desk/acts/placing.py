@@ -6,9 +6,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QObject
 
+from chalcedon.craft import align
 from chalcedon.desk.panels.messages import MessageBar
 from chalcedon.desk.session import Session
-from chalcedon.evaluate import align
 
 GAP = 20.0
 """Scene px that a gap starts with."""

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QRect, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter
 
+from chalcedon.craft.stepping import after_each, swapped
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.measure import measure
 from chalcedon.desk.looks.theme import font, theme
-from chalcedon.evaluate.stepping import after_each, swapped
 from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import outline_in
 

@@ -9,11 +9,11 @@ from typing import TYPE_CHECKING, NamedTuple
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 
+from chalcedon.craft import points as edit
+from chalcedon.craft.hold import Start
+from chalcedon.craft.points import Knot
 from chalcedon.desk.canvas.tool import DRAG, GRAB, Tool
 from chalcedon.desk.looks.theme import theme
-from chalcedon.evaluate import points as edit
-from chalcedon.evaluate.hold import Start
-from chalcedon.evaluate.points import Knot
 from chalcedon.geometry import contours as change
 from chalcedon.geometry.contours import Contour
 from chalcedon.scene import Line, Path, Polyline, Shape

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from typing import Any
 
-from chalcedon.evaluate.hold import Start
+from chalcedon.craft.hold import Start
 from chalcedon.formula import Formula
 from chalcedon.scene import Gradient
 from chalcedon.scene.grips import Change, Handle, Point

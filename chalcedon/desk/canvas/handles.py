@@ -7,7 +7,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from chalcedon.evaluate.hold import Start
+from chalcedon.craft.hold import Start
 from chalcedon.formula import Formula
 from chalcedon.scene import Step
 from chalcedon.scene.grips import Change, Handle, Point

@@ -8,9 +8,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, field
 
+from chalcedon.craft.descriptions import describe
 from chalcedon.desk.ledger.parts import part
 from chalcedon.evaluate import Node
-from chalcedon.evaluate.descriptions import describe
 from chalcedon.evaluate.place import standing
 from chalcedon.geometry import Affine
 from chalcedon.scene import Shape

@@ -8,10 +8,10 @@ from collections.abc import Iterable
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
+from chalcedon.craft.checkup import Remark
 from chalcedon.desk.canvas.measure import Measure
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.evaluate import Node
-from chalcedon.evaluate.checkup import Remark
 from chalcedon.painter.convert import outline_in
 from chalcedon.painter.outlines import painter_path, transform
 from chalcedon.view.place import View

@@ -8,6 +8,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen
 
+from chalcedon.craft.arrange import move_by
+from chalcedon.craft.hold import Start
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import next_point
 from chalcedon.desk.canvas.editpoints import EDITABLE
@@ -16,9 +18,7 @@ from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, t
 from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Tool
 from chalcedon.desk.canvas.typed import handle_at
 from chalcedon.desk.looks.theme import theme
-from chalcedon.evaluate.arrange import move_by
 from chalcedon.evaluate.copies import Copy
-from chalcedon.evaluate.hold import Start
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Shape, Text
 from chalcedon.scene.grips import Change, Handle

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QEvent, QRect, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QRegion
 
+from chalcedon.craft.arrange import move_by
 from chalcedon.desk.canvas import above, overlay
 from chalcedon.desk.canvas.drawpath import PathTool
 from chalcedon.desk.canvas.editpoints import PointsTool
@@ -17,7 +18,6 @@ from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes
-from chalcedon.evaluate.arrange import move_by
 from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.order import names_of
 from chalcedon.view import Colors, Pointer, SceneView

@@ -8,11 +8,11 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
+from chalcedon.craft.align import corners_of
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import held_to
 from chalcedon.desk.canvas.tool import GRAB, Tool
 from chalcedon.desk.looks.theme import theme
-from chalcedon.evaluate.align import corners_of
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 

@@ -7,14 +7,14 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import QPoint, QRect, Qt, QTimer
 from PySide6.QtWidgets import QMenu
 
+from chalcedon.craft.descriptions import set_description
+from chalcedon.craft.hold import set_anchor, set_pivot
+from chalcedon.craft.stepping import bake
 from chalcedon.desk.ledger.cells import ROW, Cell
 from chalcedon.desk.ledger.editor import CellEditor, step_of
 from chalcedon.desk.ledger.parts import moved, part, with_part
 from chalcedon.desk.panels.panel import dispose
 from chalcedon.desk.picker.colorpicker import ColorPicker
-from chalcedon.evaluate.descriptions import set_description
-from chalcedon.evaluate.hold import set_anchor, set_pivot
-from chalcedon.evaluate.stepping import bake
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.declare import Declared

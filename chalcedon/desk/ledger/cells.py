@@ -57,7 +57,7 @@ class Cell:
 
     @property
     def also(self) -> str:
-        """The word of the description that a number belongs to (evaluate/descriptions.py); else empty."""
+        """The word of the description that a number belongs to (craft/descriptions.py); else empty."""
         return self.name.removeprefix(ALSO) if self.name.startswith(ALSO) else ""
 
     @property

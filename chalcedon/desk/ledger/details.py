@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from chalcedon.craft.checkup import Remark
+from chalcedon.craft.descriptions import Description
 from chalcedon.desk.ledger.cells import ALSO, GAP, LINE, MANY, ROW, Cell, Flow, Metrics
 from chalcedon.desk.ledger.parts import show
-from chalcedon.evaluate.checkup import Remark
-from chalcedon.evaluate.descriptions import Description
 from chalcedon.formula import Formula
 from chalcedon.scene import Shape, Step
 from chalcedon.scene.declare import Property

@@ -9,12 +9,12 @@ from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
+from chalcedon.craft.descriptions import set_description
 from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.ledger.parts import exact, with_part
 from chalcedon.desk.looks.plain import set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.session import Session
-from chalcedon.evaluate.descriptions import set_description
 from chalcedon.formula import Formula, calculate
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Shape

@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QCursor, QMouseEvent, QWheelEvent
 
+from chalcedon.craft.arrange import move_keeping_place
 from chalcedon.desk.ledger.cells import HEAD, INDENT, ROW, Cell
 from chalcedon.desk.ledger.rows import Drop, drop_at
-from chalcedon.evaluate.arrange import move_keeping_place
 from chalcedon.scene import Group, Shape
 from chalcedon.scene.order import names_of, outermost
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 
+from chalcedon.craft.stepping import after_each, commute
 from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.evaluate import Node
-from chalcedon.evaluate.stepping import after_each, commute
 from chalcedon.geometry import Affine
 from chalcedon.painter.convert import outline_in
 from chalcedon.painter.outlines import transform

@@ -37,15 +37,18 @@ class Thumbs:
             return glyph("unknown", theme().muted, SIDE, self.ratio)
         # the shape may move as a whole without looking different: positions count relative to the first
         x, y = leaves[0].world[4:]
-        state: object = theme().name, tuple(
-            (
-                leaf.outline_version,
-                leaf.paint_version,
-                leaf.world[:4],
-                round(leaf.world.e - x, 2),
-                round(leaf.world.f - y, 2),
-            )
-            for leaf in leaves
+        state: object = (
+            theme().name,
+            tuple(
+                (
+                    leaf.outline_version,
+                    leaf.paint_version,
+                    leaf.world[:4],
+                    round(leaf.world.e - x, 2),
+                    round(leaf.world.f - y, 2),
+                )
+                for leaf in leaves
+            ),
         )
         known = self._known.get(id(node))
         if known is None or known[0] != state:

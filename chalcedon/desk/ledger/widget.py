@@ -6,6 +6,7 @@ from PySide6.QtCore import QEvent, QPoint, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QAbstractScrollArea, QFrame
 
+from chalcedon.craft.descriptions import describe
 from chalcedon.desk.ledger import cells as lay
 from chalcedon.desk.ledger.acts import CellActs
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
@@ -20,7 +21,6 @@ from chalcedon.desk.ledger.thumbs import SIDE, Thumbs
 from chalcedon.desk.looks.plain import show_tip
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes, Node
-from chalcedon.evaluate.descriptions import describe
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape
 from chalcedon.view.guarded import Guarded

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given, settings
 from strategies import leaves
 
+from chalcedon.craft.algebra import as_one_area, as_path, combined, offset_path, stroke_as_path
 from chalcedon.evaluate import DisplayList
-from chalcedon.evaluate.algebra import as_one_area, as_path, combined, offset_path, stroke_as_path
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
 from chalcedon.hit import HitTester, hit_test
 from chalcedon.problems import ChalcedonError

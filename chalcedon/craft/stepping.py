@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 
-from chalcedon.evaluate.arrange import explicit_steps
+from chalcedon.craft.arrange import explicit_steps
+from chalcedon.craft.hold import Start
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.node import Node
 from chalcedon.formula import Formula
 from chalcedon.geometry import Affine

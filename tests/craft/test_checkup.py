@@ -6,8 +6,8 @@ from hypothesis import strategies as st
 from PIL import Image as Pixels
 from strategies import leaves
 
+from chalcedon.craft.checkup import check_up
 from chalcedon.evaluate import DisplayList
-from chalcedon.evaluate.checkup import check_up
 from chalcedon.files.check import check_scene
 from chalcedon.scene import (
     Annulus,

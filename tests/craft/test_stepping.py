@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from chalcedon.craft.stepping import after_each, bake, commute, swapped
 from chalcedon.evaluate import DisplayList
-from chalcedon.evaluate.stepping import after_each, bake, commute, swapped
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import (

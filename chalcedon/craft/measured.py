@@ -4,24 +4,15 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from chalcedon.craft.hold import set_anchor
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.hold import set_anchor
+from chalcedon.evaluate.kept import display_of
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Scene, Shape
 
 if TYPE_CHECKING:
     from chalcedon.geometry.along import Along
-
-
-def display_of(scene: Scene) -> DisplayList:
-    """The display list that is kept with a scene, for whoever has none of their own; up to date."""
-    found: DisplayList | None = scene.kept.get("display list")
-    if found is None:
-        found = scene.kept["display list"] = DisplayList(scene)
-    else:
-        found.update()
-    return found
 
 
 def bounds(shape: Shape) -> Box:

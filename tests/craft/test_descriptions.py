@@ -7,8 +7,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from strategies import leaves
 
+from chalcedon.craft.descriptions import describe, set_description
 from chalcedon.evaluate import DisplayList
-from chalcedon.evaluate.descriptions import describe, set_description
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import (

@@ -10,10 +10,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 
-from chalcedon.evaluate.algebra import as_path
-from chalcedon.evaluate.arrange import put_in_place
+from chalcedon.craft.algebra import as_path
+from chalcedon.craft.arrange import put_in_place
+from chalcedon.craft.hold import Start
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.hold import Start
 from chalcedon.formula import Formula
 from chalcedon.geometry import Outline
 from chalcedon.geometry import contours as edit

@@ -7,8 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from strategies import leaves
 
-from chalcedon.evaluate import DisplayList
-from chalcedon.evaluate.align import (
+from chalcedon.craft.align import (
     EDGES,
     align,
     anchor_point,
@@ -18,6 +17,7 @@ from chalcedon.evaluate.align import (
     equal_size,
     match_position,
 )
+from chalcedon.evaluate import DisplayList
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Ellipse, Group, Line, Path, Polyline, Rect, RegularPolygon, Scene, Star, Text
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import partial
 from itertools import pairwise
 
-from chalcedon.evaluate import points as edit
+from chalcedon.craft import points as edit
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Outline
@@ -255,7 +255,7 @@ def _crossings(node: Node) -> Iterator[Remark]:
     shape = node.shape
 
     def simple(display: DisplayList) -> object:
-        from chalcedon.evaluate.algebra import as_one_area
+        from chalcedon.craft.algebra import as_one_area
 
         return as_one_area(display, shape)
 

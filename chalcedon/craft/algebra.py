@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from chalcedon.evaluate.arrange import put_in_place
+from chalcedon.craft.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Affine, Outline

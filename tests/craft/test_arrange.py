@@ -6,7 +6,8 @@ import pytest
 from hypothesis import assume, given, settings
 from strategies import leaves, point, steps
 
-from chalcedon.evaluate import DisplayList, arrange
+from chalcedon.craft import arrange
+from chalcedon.evaluate import DisplayList
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Circle, Group, Rect, Scene
 from chalcedon.scene.scene import MAX_DEPTH

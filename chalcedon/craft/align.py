@@ -9,9 +9,9 @@ import math
 from collections.abc import Sequence
 from typing import Any
 
-from chalcedon.evaluate.arrange import move_by
+from chalcedon.craft.arrange import move_by
+from chalcedon.craft.hold import Start
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from typing import Any
 
-from chalcedon.evaluate.checkup import Remark, Repair
+from chalcedon.craft.checkup import Remark, Repair
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.formula import Formula
 from chalcedon.problems import nearest, shorten_name

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
+from chalcedon.craft.hold import Start
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.hold import Start
 from chalcedon.evaluate.node import Node
 from chalcedon.formula import Formula
 from chalcedon.geometry.boxes import is_empty

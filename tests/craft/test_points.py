@@ -5,7 +5,8 @@ from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 from strategies import lines, paths, polylines, smooth
 
-from chalcedon.evaluate import DisplayList, points
+from chalcedon.craft import points
+from chalcedon.evaluate import DisplayList
 from chalcedon.geometry.along import Along
 from chalcedon.geometry.path import subpaths
 from chalcedon.problems import ValueProblem
