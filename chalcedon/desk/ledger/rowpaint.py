@@ -37,7 +37,8 @@ class RowPainter:
         width, height = self.ledger.viewport().width(), self.ledger.viewport().height()
         painter.fillRect(0, 0, width, height, t.color("panel"))
         scroll = self.ledger.verticalScrollBar().value()
-        self._paint_head(painter, -scroll, width)
+        if region.intersects(QRect(0, -scroll, width, HEAD)):
+            self._paint_head(painter, -scroll, width)
         first = max(0, self.ledger.row_at(scroll))
         index, opened = first, self.ledger.open_index()
         while index < len(self.ledger.rows):
