@@ -162,6 +162,20 @@ def test_an_edge_follows_in_its_own_direction_and_the_opposite_one_stays(edge, t
         assert display.node(shape).bounds()[still] == pytest.approx(before[still])
 
 
+def test_the_corner_handle_rounds_all_corners_or_the_first_of_four():
+    for corners, dragged in (((4,), (7,)), ((4, 1, 2, 3), (7, 1, 2, 3))):
+        node = placed(Rect(size=(40, 30), corners=corners))[1]
+        handle = next(h for h in handles_of(Start(node)) if h.role == "corner")
+        assert handle.drag((7, 9), 0, False).values == {"corners": dragged}
+        for i, at in enumerate([(0, 0), (40, 0), (40, 30), (0, 30)]):
+            r = corners[i % len(corners)]
+            m = measure(node, "corners", (i,) if len(corners) == 4 else (0,))
+            assert m.label == f"radius {r}"
+            centre = node.world.inverse().map(*m.firm[0][0])
+            if len(corners) == 4:
+                assert math.dist(centre, at) == pytest.approx(r * math.sqrt(2), abs=1e-6)
+
+
 @given(st.lists(point, min_size=2, max_size=5, unique=True), st.integers(0, 4), point)
 def test_a_held_point_of_a_line_goes_in_steps_from_the_one_before(points, which, to):
     line = Polyline(points=points)

@@ -111,13 +111,13 @@ def test_another_anchor_leaves_a_shape_where_it_is():
 
 
 def test_a_copy_can_be_added_at_once_and_names_its_own():
-    window = c.Group(c.Rect(id="pane"), c.Text("x", id="name", inside="pane"), id="window", clip="pane")
+    window = c.Group(c.Rect(id="pane"), c.Text("x", id="name", inside="pane", label="pane"), id="window", clip="pane")
     window.children[1].opacity = Formula("pane.opacity + other.opacity", 1)
     scene = c.Scene([window, c.Circle(id="other")])
     twin = scene.add(window.copy())
     assert (twin.id, twin.clip) == ("window_2", "pane_2")
     pane, name = twin.children
-    assert (pane.id, name.id, name.inside) == ("pane_2", "name_2", "pane_2")
+    assert (pane.id, name.id, name.inside, name.label) == ("pane_2", "name_2", "pane_2", "pane"), "a label is no name"
     assert name.stated("opacity").text == "pane_2.opacity + other.opacity"
     with pytest.raises(c.ChalcedonError, match="taken"):
         scene.add(c.Circle(id="other"))
