@@ -6,7 +6,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
 from chalcedon.formula import Formula
-from chalcedon.scene import Circle
+from chalcedon.scene import Circle, Group
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -262,3 +262,17 @@ def test_an_editor_stays_over_its_value_or_ends(desk):
     desk.session.flush()
     QApplication.processEvents()
     assert ledger.editor is None
+
+
+def test_what_is_selected_elsewhere_is_unfolded_and_what_is_not_stays_folded(desk):
+    ledger = desk.w.ledger
+    with desk.session.step("Group"):
+        desk.session.scene.add(Group(id="pier", children=[Group(id="post", children=[Circle(id="ring")])]))
+    ledger.folded |= {desk["boat"], desk["pier"], desk["post"]}
+    ledger.rebuild()
+    rows = [r.shape.id for r in ledger.rows]
+    assert "hull" not in rows and "post" not in rows
+    desk.session.select([desk["ring"]])
+    rows = [r.shape.id for r in ledger.rows]
+    assert rows[-3:] == ["pier", "post", "ring"] and "hull" not in rows
+    assert [r.depth for r in ledger.rows][-3:] == [0, 1, 2] and ledger.index_of(desk["ring"]) == len(rows) - 1

@@ -5,8 +5,10 @@ import math
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QPushButton
 
 from chalcedon.desk.canvas.words import WordsEditor
+from chalcedon.desk.picker.bars import StopBar
 from chalcedon.scene import Gradient
 from chalcedon.scene.paints import evenly
 
@@ -193,6 +195,53 @@ def test_the_picker_makes_gradients_and_names_colours(desk):
     picker.keep.click()
     assert desk["wall"].fill == "var(--brass)" and dict(desk.session.scene.palette)["brass"] == "#dca443"
     picker.close()
+
+
+def test_stops_are_moved_added_and_taken_away_by_keys_and_pointer(desk):
+    desk.session.select([desk["wall"]])
+    desk.click_cell("wall", "paint", "fill")
+    picker = desk.w.ledger.acts.picker
+    assert "none" in picker.kinds, "a fill may be none"
+    picker.kinds["linear"].click()
+    bar = picker.findChild(StopBar)
+
+    def offsets():
+        return [o for o, _color in desk["wall"].fill.stops]
+
+    def press(offset):
+        QTest.mouseClick(bar, Qt.MouseButton.LeftButton, pos=QPoint(round(bar._x(offset)), 20))
+
+    before = list(desk["wall"].fill.stops)
+    bar.setFocus()
+    assert offsets() == [0, 1] and bar.current == 0
+    QTest.keyClick(bar, Key.Key_Right)
+    QTest.keyClick(bar, Key.Key_Right)
+    QTest.keyClick(bar, Key.Key_Left)
+    assert offsets() == [0.01, 1]
+    QTest.keyClick(bar, Key.Key_Left)
+    QTest.keyClick(bar, Key.Key_Left)
+    assert offsets() == [0, 1] and list(desk["wall"].fill.stops) == before, "no farther than the end"
+    QTest.keyClick(bar, Key.Key_PageDown)
+    assert bar.current == 1
+    QTest.keyClick(bar, Key.Key_Right)
+    QTest.keyClick(bar, Key.Key_Left)
+    assert offsets() == [0, 0.99]
+    QTest.keyClick(bar, Key.Key_PageDown)
+    assert bar.current == 0, "after the last comes the first"
+    QTest.keyClick(bar, Key.Key_PageUp)
+    assert bar.current == 1
+    press(0.5)
+    assert len(offsets()) == 3 and sorted(offsets())[1] == pytest.approx(0.5, abs=0.01)
+    press(0.0)
+    assert bar.stops[bar.current][0] == 0
+    QTest.keyClick(bar, Key.Key_Delete)
+    assert 0 not in offsets() and len(offsets()) == 2
+    line = desk["wall"].fill.line
+    turn = next(b for b in picker.findChildren(QPushButton) if "turn" in b.text())
+    for _ in range(8):
+        turn.click()
+        assert desk["wall"].fill.line != line or _ == 7
+    assert desk["wall"].fill.line == pytest.approx(line, abs=1e-5), "eight times 45 degrees"
 
 
 def test_the_palette_shows_users_and_changes_go_to_them(desk):
