@@ -14,7 +14,7 @@ demo: .venv/ready
 	fi
 
 test: .venv/ready
-	QT_QPA_PLATFORM=offscreen $(PY) -m pytest
+	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n auto --dist loadfile
 
 check: .venv/ready
 	.venv/bin/ruff check .
