@@ -13,7 +13,7 @@ from typing import Any
 
 from bidi import algorithm
 
-_SPACE = frozenset(("WS", "B", "S", "BN", "LRI", "RLI", "FSI", "PDI"))
+_SPACE = frozenset(("WS", "B", "S", "BN", "LRI", "RLI", "FSI", "PDI", "LRE", "RLE", "LRO", "RLO", "PDF"))
 _WITHOUT_ISOLATES = dict.fromkeys(range(0x2066, 0x206A), "\u200b")  # a zero-width space is left out as well (rule X9)
 
 

@@ -132,6 +132,7 @@ def test_levels_follow_the_bidirectional_algorithm(text, base, expected):
 @given(st.text("abz אבע 12٣ .,%+-/\u0301\u200f\u202b\u202a\u202c", max_size=14), st.integers(0, 1))
 def test_levels_and_their_order_are_those_of_another_engine(text, base):
     """python-bidi gives visual text by an engine of its own (brackets apart: its steps leave rule N0 out)."""
+    text = text.rstrip(" \u202a\u202b\u202c")  # whose place at the end of a line is a matter of the line
     kept = [i for i, c in enumerate(text) if unicodedata.bidirectional(c) not in ("LRE", "RLE", "PDF")]
     level = levels(text, base)
     ours = "".join(text[kept[place]] for place in visual_order([level[i] for i in kept]))
