@@ -11,10 +11,10 @@ from PySide6.QtGui import QImage, QPainter, QTransform
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.order import Layer
 from chalcedon.geometry import Affine
-from chalcedon.geometry.boxes import overlap
+from chalcedon.geometry.boxes import EMPTY, overlap
 from chalcedon.painter.compose import FORMAT, Sheet, device_area
 from chalcedon.painter.convert import prepared
-from chalcedon.painter.parts import Target, finish, grown, paint_special
+from chalcedon.painter.parts import Target, clip, grown, lay, paint_special, shadowed
 from chalcedon.painter.shadow import coarse
 
 __all__ = ["FORMAT", "PaintJob"]
@@ -32,11 +32,11 @@ class PaintJob:
     """
 
     def __init__(
-        self, display: DisplayList, nodes: Sequence[Node], image: QImage, view: Affine, clip: QRect | None = None
+        self, display: DisplayList, nodes: Sequence[Node], image: QImage, view: Affine, within: QRect | None = None
     ) -> None:
         self._display = display
         self._nodes = nodes
-        self._clip = clip
+        self._within = within
         self._next = 0
         self._next_layer = 0
         self._matrix = QTransform()
@@ -44,8 +44,8 @@ class PaintJob:
         self._mends = True
         painter = QPainter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if clip is not None:
-            painter.setClipRect(clip)
+        if within is not None:
+            painter.setClipRect(within)
         self._base = Target(painter, image, view, display.scene.folder)
 
     def run(self, deadline: float = float("inf")) -> bool:
@@ -125,25 +125,47 @@ class PaintJob:
 
     def _cut(self, canvas: Target, node: Node) -> None:
         """Has a cut-out take away what is behind it in its group."""
-        from chalcedon.painter.seams import mend_seams  # NumPy, which few scenes need
+        from chalcedon.painter.seams import mend_cut  # NumPy, which few scenes need
 
         area = device_area(node.cull, canvas.view, canvas.image.rect())
         if area.isEmpty():
             return
         before = canvas.image.copy(area)
         paint_special(canvas, node)
-        layer, rank = self._layers[-1][0], self._display.rank
-        among = [
-            n for n in self._nodes if layer.first <= rank[n.slot] <= rank[node.slot] and overlap(n.cull, node.cull)
-        ]
+        layer = self._layers[-1][0]
+        last = self._display.rank[node.slot] + 1
+        inner = self._display.layers.index(layer) + 1
+        mend_cut(canvas, area, before, lambda image, view: self._again(image, view, layer, last, inner))
+
+    def _clip(self, canvas: Target, image: QImage, layer: Layer, before: QImage) -> None:
+        """Keeps of a layer's picture what lies in its clip. `before` is the picture without its shadow."""
+        by = layer.group.clip
+        assert by is not None
+        alone = image is before
+        covered = before.copy() if alone and self._mends else None
+        mask = clip(image, canvas.view, by)
+        if covered is None:
+            return
+        from chalcedon.painter.seams import mend_clip
+
         inner = self._display.layers.index(layer) + 1
 
-        def again(image: QImage, view: Affine) -> None:
-            job = PaintJob(self._display, among, image, view)
-            job._mends, job._next_layer = False, inner
-            job.run()
+        def again(fine: QImage, view: Affine) -> None:
+            self._again(fine, view, layer, layer.last, inner)
+            clip(fine, view, by)
 
-        mend_seams(canvas, area, before, again)
+        mend_clip(image, canvas.view, covered, mask, again)
+
+    def _again(self, image: QImage, view: Affine, layer: Layer, last: int, inner: int) -> None:
+        """Paints the inside of a layer, up to a rank, onto another image. `inner` is the place of the first layer
+        inside it."""
+        rank = self._display.rank
+        back = view.inverse()
+        seen = back.map_box((0.0, 0.0, image.width(), image.height())) if back is not None else EMPTY
+        among = [n for n in self._nodes if layer.first <= rank[n.slot] < last and overlap(n.cull, seen)]
+        job = PaintJob(self._display, among, image, view)
+        job._mends, job._next_layer = False, inner
+        job.run()
 
     def close(self) -> None:
         """Composes what is open and ends every painter. An active painter at exit would crash the process."""
@@ -167,18 +189,21 @@ class PaintJob:
 
     def _open_layer(self, layer: Layer) -> None:
         below = self._layers[-1][2] if self._layers else self._base
-        area = self._clip if self._clip is not None and not self._layers else below.image.rect()
+        area = self._within if self._within is not None and not self._layers else below.image.rect()
         if layer.group.shadow is not None:
             area = grown(area, layer.group, below.view)
         sheet = Sheet(area)
         self._layers.append((layer, sheet, below.onto(sheet)))
 
     def _close_layer(self) -> None:
-        layer, sheet, _canvas = self._layers.pop()
+        layer, sheet, canvas = self._layers.pop()
         sheet.end()
         below = self._layers[-1][2] if self._layers else self._base
         group = layer.group
         caster = None
         if group.shadow is not None:
             caster = coarse(sheet.image, sheet.origin, group.shadow, below.view.stretch)
-        finish(below, sheet, group, caster)
+        image = shadowed(below, sheet, group, caster)
+        if group.clip is not None:
+            self._clip(canvas, image, layer, sheet.image)
+        lay(below, sheet, group, image)

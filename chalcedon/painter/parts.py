@@ -47,7 +47,8 @@ def paint_special(canvas: Target, node: Node) -> None:
     sheet = Sheet(area)
     _parts(canvas.onto(sheet), node, stroked)
     sheet.end()
-    finish(canvas, sheet, node, _caster(canvas, node, area, stroked) if node.shadow is not None else None)
+    caster = _caster(canvas, node, area, stroked) if node.shadow is not None else None
+    lay(canvas, sheet, node, shadowed(canvas, sheet, node, caster))
 
 
 def _caster(canvas: Target, node: Node, area: QRect, stroked: bool) -> Caster | None:
@@ -76,25 +77,28 @@ def grown(area: QRect, group: Node, view: Affine) -> QRect:
     return device_area(union([leaf.cull for leaf in group.walk_leaves()]), view, need)
 
 
-def finish(canvas: Target, sheet: Sheet, node: Node, caster: Caster | None) -> None:
-    """Lays the picture of a shape or a group down, with its shadow, clip, opacity and blend mode."""
-    image = sheet.image
-    if node.shadow is not None and caster is not None:
-        image = with_shadow(image, sheet.origin, caster, node.shadow, canvas.view.stretch)
-    if node.clip is not None:
-        keep_inside(image, _clip_mask(canvas.onto(sheet), node.clip, image))
+def lay(canvas: Target, sheet: Sheet, node: Node, image: QImage) -> None:
+    """Lays the picture of a shape or a group down, where its sheet was."""
     lay_down(canvas.painter, canvas.image, sheet.origin, image, node.opacity, node.blend, node.cuts)
 
 
-def _clip_mask(canvas: Target, clip: Node, image: QImage) -> QImage:
-    """The fill of the clipping shape, or of all shapes in a clipping group."""
+def shadowed(canvas: Target, sheet: Sheet, node: Node, caster: Caster | None) -> QImage:
+    """The picture on a sheet, with its shadow if it casts one."""
+    if node.shadow is None or caster is None:
+        return sheet.image
+    return with_shadow(sheet.image, sheet.origin, caster, node.shadow, canvas.view.stretch)
+
+
+def clip(image: QImage, view: Affine, by: Node) -> QImage:
+    """Keeps what lies in the fill of the clipping shape, or of any shape in a clipping group. Gives the mask."""
     mask = Sheet(QRect(QPoint(0, 0), image.size()))
     mask.painter.setPen(NO_PEN)
-    mask.painter.setBrush(look_brush((0, 0, 0, 255), clip.box, clip.world))
-    for leaf in clip.walk_leaves():
-        mask.painter.setTransform(transform(canvas.view.after(leaf.world)))
+    mask.painter.setBrush(look_brush((0, 0, 0, 255), by.box, by.world))
+    for leaf in by.walk_leaves():
+        mask.painter.setTransform(transform(view.after(leaf.world)))
         mask.painter.drawPath(prepared(leaf).path)
     mask.end()
+    keep_inside(image, mask.image)
     return mask.image
 
 

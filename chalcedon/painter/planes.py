@@ -14,7 +14,8 @@ from chalcedon.scene.color import RGBA
 
 
 def pixels(image: QImage) -> np.ndarray:
-    """The px of a premultiplied image as (height, width, 4): blue, green, red, alpha. Writing changes the image."""
+    """The px of a premultiplied image as (height, width, 4): blue, green, red, alpha. Writing changes the image,
+    which has to outlive them."""
     raw: Any = np.frombuffer(image.bits(), np.uint8)
     return raw.reshape(image.height(), image.bytesPerLine() // 4, 4)[:, : image.width()]
 

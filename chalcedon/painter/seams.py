@@ -1,7 +1,8 @@
-"""Cut-outs along edges that coincide.
+"""Cut-outs and clips along edges that coincide.
 
-Coverage says how much of a px two shapes cover, not which part. Where the edge of a cut-out runs along an edge of what
-it cuts, half of half a px would be left standing as a pale line that is nowhere hit. Such px are painted again, finely.
+Coverage says how much of a px two shapes cover, not which part. Where the edge of a cut-out or clip runs along an edge
+of what it cuts, half of half a px would be left standing as a pale line that is nowhere hit. Such px are painted again,
+finely.
 """
 
 from __future__ import annotations
@@ -9,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QRect, Qt
+from PySide6.QtCore import QPoint, QRect, Qt
 from PySide6.QtGui import QImage, QPainter
 
 from chalcedon.geometry import Affine
@@ -25,35 +26,53 @@ CROSSING = 3
 """So few px in a tile are edges that cross: there the product of coverages is right."""
 
 
-def mend_seams(canvas: Target, area: QRect, before: QImage, paint: Callable[[QImage, Affine], None]) -> None:
+Again = Callable[[QImage, Affine], None]
+"""Paints what is being mended onto another picture, by a map from scene px to its px."""
+
+
+def mend_cut(canvas: Target, area: QRect, before: QImage, again: Again) -> None:
     """Paints px of a canvas again where a cut-out left a part of a partly covered px.
 
-    `before` is what `area` of the canvas held before the cut; `paint` paints all up to the cut onto another
-    picture, by a map from scene px to its px.
+    `before` is what `area` of the canvas held before the cut; `again` paints all up to the cut.
     """
     was = pixels(before)[:, :, 3]
     now = canvas.image.copy(area)
-    px = pixels(now)
-    partly = (px[:, :, 3] > 0) & (px[:, :, 3] < was) & (was < 255)
-    mended = False
-    for y in range(0, area.height(), TILE):
-        for x in range(0, area.width(), TILE):
-            part = partly[y : y + TILE, x : x + TILE]
-            if np.count_nonzero(part) > CROSSING:
-                height, width = part.shape
-                fine = _finely(canvas.view, QRect(area.x() + x, area.y() + y, width, height), paint)
-                px[y : y + TILE, x : x + TILE][part] = pixels(fine)[part]
-                mended = True
-    if mended:
+    left = pixels(now)[:, :, 3]
+    if _mend(now, (left > 0) & (left < was) & (was < 255), area.topLeft(), canvas.view, again):
         canvas.painter.resetTransform()
         canvas.painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Source)
         canvas.painter.drawImage(area.topLeft(), now)
         canvas.painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
 
 
-def _finely(view: Affine, tile: QRect, paint: Callable[[QImage, Affine], None]) -> QImage:
+def mend_clip(image: QImage, view: Affine, before: QImage, mask: QImage, again: Again) -> None:
+    """Paints px of a clipped picture again where the mask covers a part of a partly covered px.
+
+    `before` is what the picture held before it was clipped; `again` paints all of it, clipped.
+    """
+    was, kept = pixels(before)[:, :, 3], pixels(mask)[:, :, 3]
+    _mend(image, (kept > 0) & (kept < 255) & (was > 0) & (was < 255), QPoint(0, 0), view, again)
+
+
+def _mend(now: QImage, partly: np.ndarray, corner: QPoint, view: Affine, again: Again) -> bool:
+    """Paints some px of a picture finely, whose top left px is `corner` by the view. Whether there were any."""
+    px = pixels(now)
+    height, width = partly.shape
+    mended = False
+    for y in range(0, height, TILE):
+        for x in range(0, width, TILE):
+            part = partly[y : y + TILE, x : x + TILE]
+            if np.count_nonzero(part) > CROSSING:
+                tile = QRect(corner.x() + x, corner.y() + y, part.shape[1], part.shape[0])
+                fine = _finely(view, tile, again)
+                px[y : y + TILE, x : x + TILE][part] = pixels(fine)[part]
+                mended = True
+    return mended
+
+
+def _finely(view: Affine, tile: QRect, again: Again) -> QImage:
     """A tile of a canvas painted at FINE times the size, and brought back to its own."""
     image = QImage(tile.size() * FINE, FORMAT)
     image.fill(Qt.GlobalColor.transparent)
-    paint(image, Affine.scale(FINE, FINE).after(Affine.translate(-tile.x(), -tile.y())).after(view))
+    again(image, Affine.scale(FINE, FINE).after(Affine.translate(-tile.x(), -tile.y())).after(view))
     return image.scaled(tile.size(), Qt.AspectRatioMode.IgnoreAspectRatio, Qt.TransformationMode.SmoothTransformation)

@@ -190,6 +190,23 @@ def test_a_cut_flush_with_edges_leaves_no_seam(turned, fill):
     assert abs(cut - picture(((-20, -12), (20, 2)))).max() <= 8
 
 
+@pytest.mark.parametrize("within", [False, True], ids=["alone", "in a group that is clipped"])
+@pytest.mark.parametrize("turned", [0, 33])
+@pytest.mark.parametrize("fill", ["#204060", "#20406080"])
+def test_a_clip_flush_with_what_it_clips_leaves_no_seam(fill, turned, within):
+    def picture(clip, **looks):
+        hull = Rect(id="hull", at=(10.5, 12.5), size=(40, 30), **{"fill": None} | looks)
+        scene = Scene(size=(PAGE, PAGE), background="#ffffff")
+        outer = scene.add(Group(clip="window" if within else ""))
+        if within:
+            scene.add(Circle(id="window", at=(32, 32), radius=31, fill=None, stroke=None), outer)
+        scene.add(Group(children=[hull], clip=clip, steps=[{"rotate": turned}]), outer)
+        return pixels(render_image(scene))
+
+    assert abs(picture("hull", fill=fill) - picture("", fill=fill)).max() <= 8
+    assert abs(picture("hull", stroke=fill, stroke_width=9, stroke_align="outside") - 255).max() <= 16
+
+
 @pytest.mark.parametrize("cuts", [False, True])
 @pytest.mark.parametrize("paint", ["#204060", "#20406080"])
 def test_a_fill_and_the_stroke_outside_it_meet_without_a_seam(paint, cuts):

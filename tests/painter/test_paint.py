@@ -376,7 +376,7 @@ def test_a_fault_while_painting_leaves_no_painter_at_work(monkeypatch):
     """An image that is still painted can't be destroyed: the process would end."""
     scene = Scene([Group(opacity=0.5, children=[Rect(size=(9, 9), shadow=(1, 1, 4, "#000000"))])], size=(20, 20))
     display = DisplayList(scene)
-    monkeypatch.setattr("chalcedon.painter.parts.finish", lambda *a: 1 / 0)
+    monkeypatch.setattr("chalcedon.painter.parts.lay_down", lambda *a: 1 / 0)
     for _ in range(20):
         image = QImage(20, 20, FORMAT)
         with pytest.raises(ZeroDivisionError):
