@@ -1,4 +1,4 @@
-"""Writes docs/reference.md and docs/scene.schema.json from the declarations, and the screenshots with --pictures."""
+"""Writes the generated pages of docs from the declarations and the code, and the screenshots with --pictures."""
 
 import json
 import os
@@ -11,6 +11,7 @@ from chalcedon.files.schema import schema
 from chalcedon.scene import KINDS, OFFERED, Group, Scene
 from chalcedon.scene.shapes import Shape
 from chalcedon.scene.steps import OPS
+from scripts.library_page import library
 from scripts.make_stub import stub
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -133,6 +134,7 @@ def schema_text():
 def main():
     DOCS.mkdir(exist_ok=True)
     (DOCS / "reference.md").write_text(reference())
+    (DOCS / "library.md").write_text(library())
     (DOCS / "scene.schema.json").write_text(schema_text())
     STUB.write_text(stub())
     if "--pictures" in sys.argv:
