@@ -16,7 +16,7 @@ from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene import Group, Image, Path, Scene, Shape
 from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import Painted
-from chalcedon.scene.tidy import tidy
+from chalcedon.scene.tidy import article, tidy
 
 if TYPE_CHECKING:
     from chalcedon.geometry.booleans import Filled
@@ -112,7 +112,7 @@ def as_path(scene: Scene, node: Node) -> Path:
     """The same shape as a path, under the same id: place, paint and steps stay, its own numbers are given up."""
     shape = node.shape
     if isinstance(shape, Group | Image) or not isinstance(shape, Painted):
-        raise ValueProblem(f"{shape.id} is a {shape.kind}; it has no outline of its own.")
+        raise ValueProblem(f"{shape.id} is {article(shape.kind)}; it has no outline of its own.")
     if isinstance(shape, Path):
         return shape
     new = Path()

@@ -18,6 +18,7 @@ from chalcedon.problems import ChalcedonError, ValueProblem, nearest
 from chalcedon.scene import Shape
 from chalcedon.scene.grips import Change
 from chalcedon.scene.order import names_of, outermost
+from chalcedon.scene.tidy import article
 
 EDGES: dict[str, tuple[int, float]] = {
     "left": (0, 0.0),
@@ -131,7 +132,7 @@ def resize(display: DisplayList, shape: Shape, sx: float, sy: float) -> bool:
     if abs(node.world.b) > 1e-9 or abs(node.world.c) > 1e-9:
         raise ValueProblem(f"{shape.id} is turned by its steps, so its own size is not the one on the page.")
     if not node.kind.paints:
-        raise ValueProblem(f"a {shape.kind} has no size of its own.", hint="Give it a scale step.")
+        raise ValueProblem(f"{article(shape.kind)} has no size of its own.", hint="Give it a scale step.")
     start = Start(node)
     values = shape.stretched(sx, sy)
     for name in values:

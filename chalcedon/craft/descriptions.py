@@ -165,4 +165,9 @@ def _measured(node: Node) -> Iterator[Description]:
     outline = node.outline
     yield Description("length", ("",), (Along(outline).length,), "length of the outline")
     if node.shape.kind != "line":
-        yield Description("area", ("",), (abs(area(outline)),), "area that the outline encloses, open ends joined")
+        yield Description(
+            "area",
+            ("",),
+            (abs(area(outline)),),
+            "area that the outline encloses, open ends joined; parts that run the other way are taken off",
+        )

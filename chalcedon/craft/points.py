@@ -24,7 +24,7 @@ from chalcedon.scene import Line, Path, Polyline, Shape
 from chalcedon.scene.grips import Change
 from chalcedon.scene.kinds.knots import DIGITS
 from chalcedon.scene.order import names_of
-from chalcedon.scene.tidy import tidy
+from chalcedon.scene.tidy import article, tidy
 
 Knot = tuple[int, int]
 Point = tuple[float, float]
@@ -33,7 +33,7 @@ Point = tuple[float, float]
 def contours(shape: Shape) -> list[Contour]:
     """The contours of a line, polyline or path in its own raw space. Raises ValueProblem for other kinds."""
     if not isinstance(shape, Line | Polyline | Path):
-        raise ValueProblem(f"a {shape.kind} has no points of its own.", hint="Make it a path first.")
+        raise ValueProblem(f"{article(shape.kind)} has no points of its own.", hint="Make it a path first.")
     return shape.contours()
 
 

@@ -14,7 +14,7 @@ from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Shape
 from chalcedon.scene.grips import Change
 from chalcedon.scene.similar import EXACT, is_uniform
-from chalcedon.scene.tidy import tidy
+from chalcedon.scene.tidy import article, tidy
 
 
 def after_each(node: Node) -> list[Affine]:
@@ -53,7 +53,7 @@ def bake(display: DisplayList, shape: Shape) -> None:
             _hand_down(display, shape)
             return
         if not display.node(shape).kind.paints:
-            raise ValueProblem(f"the steps of a {shape.kind} can't be baked.")
+            raise ValueProblem(f"the steps of {article(shape.kind)} can't be baked.")
         node = display.node(shape)
         start = Start(node)
         linear = Affine(*node.local[:4], 0.0, 0.0)

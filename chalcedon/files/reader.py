@@ -20,6 +20,7 @@ from chalcedon.scene.declare import Declared
 from chalcedon.scene.ids import LONGEST, check_id
 from chalcedon.scene.scene import MAX_DEPTH
 from chalcedon.scene.shapes import OFFERED, Unknown
+from chalcedon.scene.tidy import article
 
 VERSION = 1
 LARGEST = 512 * 1024 * 1024
@@ -232,7 +233,9 @@ class _Reader:
         elif "children" in raw:
             self.problem(
                 (*place, "children"),
-                ValueProblem(f"a {cls.kind} holds no shapes; what stands there is kept but not shown.", shape._id),
+                ValueProblem(
+                    f"{article(cls.kind)} holds no shapes; what stands there is kept but not shown.", shape._id
+                ),
             )
             shape.extra["children"] = raw["children"]
         return shape

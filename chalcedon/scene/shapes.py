@@ -45,7 +45,6 @@ __all__ = [
     "Text",
     "Unknown",
     "ancestry",
-    "article",
     "kind_named",
 ]
 
@@ -56,12 +55,6 @@ def kind_named(word: str) -> type[Shape]:
     if cls is None or cls is Unknown:
         raise ValueProblem(f"{word} is not a kind of shape.", hint=nearest(word, OFFERED))
     return cls
-
-
-def article(kind: str) -> str:
-    """an ellipse, a regular polygon"""
-    word = kind.replace("_", " ")
-    return f"{'an' if word[0] in 'aeiou' else 'a'} {word}"
 
 
 MADE = tuple(sorted((k for k, cls in KINDS.items() if cls.rank), key=lambda k: KINDS[k].rank))

@@ -7,6 +7,7 @@ import math
 from chalcedon.geometry import Affine
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.roles import Similar
+from chalcedon.scene.tidy import article
 
 EXACT = 1e-9
 
@@ -29,7 +30,7 @@ def similar_map(m: Affine, kind: str) -> Similar:
     """A map taken apart. Raises ValueProblem when it stretches one way more than the other."""
     if not is_uniform(m):
         raise ValueProblem(
-            f"a {kind} stretched one way more than the other is none any more.",
+            f"{article(kind)} stretched one way more than the other is none any more.",
             hint="Make it a path first, then bake.",
         )
     return Similar(math.hypot(m.a, m.b), math.degrees(math.atan2(m.b, m.a)), m.a * m.d - m.b * m.c < 0)

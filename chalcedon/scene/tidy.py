@@ -1,4 +1,4 @@
-"""Numbers as a person would have written them."""
+"""Numbers and kinds as a person would have written them."""
 
 from __future__ import annotations
 
@@ -12,3 +12,9 @@ def tidy(value: float, digits: int = 6) -> float:
 def spoken(value: float) -> str:
     """A number in a sentence: to a tenth, with a true minus sign."""
     return f"{round(value, 1):g}".replace("-", "−")
+
+
+def article(kind: str) -> str:
+    """an ellipse, a regular polygon"""
+    word = kind.replace("_", " ")
+    return f"{'an' if word[0] in 'aeiou' else 'a'} {word}"

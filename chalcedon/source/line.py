@@ -17,7 +17,7 @@ from chalcedon.scene import OFFERED, Shape
 from chalcedon.scene.declare import Property
 from chalcedon.scene.given import Given, converted
 from chalcedon.scene.ids import check_id
-from chalcedon.scene.paints import LINES
+from chalcedon.scene.paints import LINES, Paint
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
 from chalcedon.source.linevalues import NoPlace, Token, alone, take, value_of
@@ -248,6 +248,10 @@ class LineParser:
         if self._name == "id":
             return Slot("id", None, "", "a name of its own: letters, digits, _")
         prop = self._prop()
+        if isinstance(prop.kind, Paint) and self._pending and self._pending[0] not in LINES:  # the colour is there
+            assert self.shape_class is not None
+            width = self.shape_class.properties["stroke_width"]
+            return Slot("stroke_width", width, "", width.help) if self._name == "stroke" else None
         labels = prop.kind.each
         component = labels[len(self._pending) % len(labels)] if labels else ""
         return Slot(self._name, prop, component, prop.help)

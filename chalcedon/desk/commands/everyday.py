@@ -6,7 +6,8 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from chalcedon.desk.commands.command import Act, Command, one, some
-from chalcedon.scene.shapes import KINDS, MADE, article
+from chalcedon.scene.shapes import KINDS, MADE
+from chalcedon.scene.tidy import article
 
 if TYPE_CHECKING:
     from chalcedon.desk.window import Window

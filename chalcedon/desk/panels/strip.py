@@ -16,7 +16,8 @@ from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.panels.panel import dispose
 from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.desk.session import Session
-from chalcedon.scene.shapes import KINDS, MADE, article
+from chalcedon.scene.shapes import KINDS, MADE
+from chalcedon.scene.tidy import article
 from chalcedon.view.guarded import Guarded
 
 KEYS = {"": "V", **{kind: KINDS[kind].key for kind in MADE}}
