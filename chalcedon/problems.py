@@ -21,6 +21,16 @@ class ChalcedonError(Exception):
         text = f"{self.where}: {self.message}" if self.where else self.message
         return f"{text} {self.hint}" if self.hint else text
 
+    @property
+    def sentence(self) -> str:
+        """What `str` gives, with a capital where it begins with a word and not with a name, to stand by itself."""
+        text = str(self)
+        return text[0].upper() + text[1:] if text.split(" ", 1)[0] in _OPENING else text
+
+
+_OPENING = frozenset(["a", "an", "it", "joining", "no", "nothing", "only", "that", "the", "there", "this", "turned"])
+"""Words with which messages begin that aren't names of anything."""
+
 
 class ValueProblem(ChalcedonError):
     """A value that a property can't hold."""

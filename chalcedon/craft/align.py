@@ -110,7 +110,8 @@ def equal_size(display: DisplayList, shapes: Sequence[Shape], which: str = "both
     display.settle()
     goal = _box(display, model)
     changed = False
-    with display.scene.step(f"Make {names_of([s for s in todo if s is not model])} as large as {model.id}"):
+    how = {"width": "wide", "height": "tall"}.get(which, "large")
+    with display.scene.step(f"Make {names_of([s for s in todo if s is not model])} as {how} as {model.id}"):
         for shape in todo:
             if shape is not model:
                 box = _box(display, shape)

@@ -41,8 +41,13 @@ def group(display: DisplayList, shapes: Sequence[Shape], id: str = "") -> Group:
     return new
 
 
+LOST = ("clip", "blend", "shadow", "isolate", "cuts", "label", "note")
+"""What a group states for all it holds together, and no shape can take over alone."""
+
+
 def ungroup(display: DisplayList, target: Group) -> list[Shape]:
-    """Takes the children of a group out into its parent, carrying its transforms, and removes it."""
+    """Takes the children of a group out into its parent, carrying its transforms, opacity and what hides, locks or
+    keeps the pointer from it, and removes it. What is `LOST` goes with the group."""
     scene = display.scene
     parent = target.parent
     if parent is None:
@@ -62,7 +67,7 @@ def ungroup(display: DisplayList, target: Group) -> list[Shape]:
                 child.steps = (*child.stated("steps"), *steps)
             if target.opacity < 1:
                 child.opacity = child.opacity * target.opacity
-            for name in ("visible", "locked"):
+            for name in ("visible", "locked", "pointer"):
                 if target.stated(name) != type(target).properties[name].default:
                     child.assign(name, target.stated(name))
         scene.remove(target)

@@ -198,7 +198,7 @@ class Session(QObject):
             with self.scene.step(name, gesture):
                 yield self.scene
         except ChalcedonError as problem:
-            self.say(str(problem), "problem")
+            self.say(problem.sentence, "problem")
         finally:
             self.flush()
 

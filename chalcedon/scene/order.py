@@ -78,12 +78,22 @@ def to_back(scene: Scene, shapes: Sequence[Shape]) -> bool:
 
 def _to_end(scene: Scene, shapes: Sequence[Shape], front: bool) -> bool:
     todo = outermost(shapes)
-    before = [paint_key(s) for s in todo]
+    rows: dict[int, list[Shape]] = {}
+    for shape in todo:
+        rows.setdefault(id(shape.parent), []).append(shape)
+    if all(_at_end(row, front) for row in rows.values()):
+        return False
     with scene.step(f"{'Bring' if front else 'Send'} {names_of(todo)} to the {'front' if front else 'back'}"):
         for shape in todo if front else reversed(todo):
             group, _ = _place(shape)
             scene.move(shape, group, len(group._children) - 1 if front else 0)
-    return before != [paint_key(s) for s in todo]
+    return True
+
+
+def _at_end(row: list[Shape], front: bool) -> bool:
+    """Whether siblings, in paint order, are the last ones, or the first."""
+    group, _ = _place(row[0])
+    return row == (group._children[-len(row) :] if front else group._children[: len(row)])
 
 
 def past_next(scene: Scene, shape: Shape, overlaps: Overlaps, front: bool = True) -> Shape | None:

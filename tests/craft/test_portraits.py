@@ -1,14 +1,9 @@
 """What every kind says of itself, as it was read through and found right: its outline, handles, measures, other
 descriptions, and what stretching and mapping make of it.
-
-The portraits are written anew when CHALCEDON_PORTRAITS is set: read what changed before it is committed.
 """
 
-import difflib
-import os
-from pathlib import Path
-
 import pytest
+from recorded import assert_as_recorded
 
 from chalcedon.craft.descriptions import describe
 from chalcedon.craft.measured import along
@@ -20,7 +15,6 @@ from chalcedon.source import parse_line, print_shapes
 from chalcedon.source.complete import hint_at
 from chalcedon.source.sentence import sentence
 
-HOME = Path(__file__).parent / "portraits"
 MAPS = {
     "turned by 90": Affine(0, 1, -1, 0, 0, 0),
     "doubled and mirrored": Affine(-2, 0, 0, 2, 0, 0),
@@ -107,9 +101,4 @@ def portrait(kind):
 
 @pytest.mark.parametrize("kind", OFFERED)
 def test_a_kind_is_as_it_was_found_right(kind):
-    file = HOME / f"{kind}.txt"
-    now = "\n".join(portrait(kind)) + "\n"
-    if os.environ.get("CHALCEDON_PORTRAITS"):
-        file.write_text(now)
-    was = file.read_text()
-    assert now == was, "\n".join(difflib.unified_diff(was.splitlines(), now.splitlines(), "was", "now", lineterm=""))
+    assert_as_recorded(f"kind-{kind}", portrait(kind))

@@ -122,10 +122,13 @@ class Edits(QObject):
         target = self.session.current
         if isinstance(target, Group):
             freed: list[Any] = []
+            lost = [target.properties[n].word for n in arrange.LOST if target.stated(n) != target.properties[n].default]
             with self.session.step(f"Ungroup {target.id}"):
                 freed = arrange.ungroup(self.session.display, target)
             if target.scene is None:
                 self.session.select(freed)
+                if lost:
+                    self.session.say(f"Ungrouped {target.id}; gone with it: {', '.join(lost)}.")
 
     def bake(self) -> None:
         """Takes the steps of the selected shapes into their own numbers."""
@@ -154,8 +157,9 @@ class Edits(QObject):
         moved = False
         with self.session.step(""):
             moved = (forward if front else backward)(self.session.scene, self.session.selection)
-        who = names_of(outermost(self.session.selection))
-        self._name_last(moved, f"{who} is at the {'front' if front else 'back'} already.")
+        chosen = outermost(self.session.selection)
+        who = f"{names_of(chosen)} {'is' if len(chosen) == 1 else 'are'}"
+        self._name_last(moved, f"{who} at the {'front' if front else 'back'} already.")
 
     def past_next(self, way: int) -> None:
         front = (way > 0) != self._front_first()

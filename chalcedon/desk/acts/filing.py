@@ -100,14 +100,14 @@ class Filing(QObject):
         try:
             self.session.new(open_scene(demo_path(name)).scene, name)
         except ChalcedonError as problem:
-            self.session.say(str(problem), "problem")
+            self.session.say(problem.sentence, "problem")
 
     def open_path(self, path: Path) -> bool:
         """Opens a file; when that can't be done, says why, and the open scene stays."""
         try:
             problems = self.session.open(path.absolute())
         except ChalcedonError as problem:
-            self.session.say(str(problem), "problem")
+            self.session.say(problem.sentence, "problem")
             return False
         self._remember(path.absolute())
         self._watch()
@@ -166,7 +166,7 @@ class Filing(QObject):
         try:
             kept = self.session.save(path)
         except ChalcedonError as problem:
-            self.session.say(str(problem), "problem")
+            self.session.say(problem.sentence, "problem")
             return False
         self._remember(path)
         self._watch()
@@ -188,7 +188,7 @@ class Filing(QObject):
         try:
             problems = self.session.take_over()
         except ChalcedonError as problem:
-            self.session.say(str(problem), "problem")
+            self.session.say(problem.sentence, "problem")
             return
         self._watch()
         self._say_problems(problems)
@@ -211,7 +211,7 @@ class Filing(QObject):
         try:
             render_file(self.session.scene, path, 2.0)
         except ChalcedonError as problem:
-            self.session.say(str(problem), "problem")
+            self.session.say(problem.sentence, "problem")
         else:
             self.session.say(f"Wrote {Path(path).name} at twice the page's size.")
 
@@ -322,7 +322,7 @@ class Filing(QObject):
         try:
             problems = self.session.recover(entry)
         except ChalcedonError as problem:
-            self.session.say(str(problem), "problem")
+            self.session.say(problem.sentence, "problem")
             return
         self._watch()
         text = f"{cut(entry.name, 120)} is open as it was. It is in no file yet: save it."

@@ -141,7 +141,7 @@ class MakeTool(Tool):
         try:
             shape = KINDS[self.kind](**values)
         except ChalcedonError as problem:
-            self.session.say(str(problem), "problem")
+            self.session.say(problem.sentence, "problem")
             return None
         self.session.dress(shape)
         self.session.add(shape, self._group, len(self._group.children))

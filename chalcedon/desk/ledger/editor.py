@@ -86,7 +86,7 @@ class CellEditor(Guarded, QLineEdit):
             self._set(text)
             self._complain("")
         except ChalcedonError as problem:
-            self._complain(str(problem))
+            self._complain(problem.sentence)
 
     def _set(self, text: str) -> None:
         if self.cell.also:

@@ -180,7 +180,7 @@ class MessageBar(Guarded, QWidget):
             try:
                 number = calculate(typed)
             except ChalcedonError as problem:
-                set_tip(entry, str(problem))
+                set_tip(entry, problem.sentence)
                 return
             set_tip(entry, "")
             attempt(number)

@@ -236,7 +236,7 @@ class NewLine(Guarded, QWidget):
         try:
             shapes = parse_text(text) if text.rstrip().endswith(")") and "=" in text else [parse_line(text)]
         except ChalcedonError as problem:
-            self._say("", str(problem), wrong=True)
+            self._say("", problem.sentence, wrong=True)
             self.show_hint(True)
             self.list.hide()
             return

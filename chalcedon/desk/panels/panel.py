@@ -83,6 +83,6 @@ class Panel(Popup):
         try:
             act()
         except ChalcedonError as problem:
-            self.complaint.setText(str(problem))
+            self.complaint.setText(problem.sentence)
         self.session.flush()
         self.refresh()

@@ -95,7 +95,7 @@ class ColorFields(QWidget):
             if found is None:
                 raise ValueProblem(f"the palette has no colour {text}.")
         except ValueProblem as problem:
-            self.complaint.setText(str(problem))
+            self.complaint.setText(problem.sentence)
             self.complaint.show()
             return
         self.complaint.hide()

@@ -345,7 +345,7 @@ class ColorPicker(Popup):
         try:
             source = source_for(path, self.scene.folder)
         except ChalcedonError as problem:
-            self.complaint.setText(str(problem))
+            self.complaint.setText(problem.sentence)
             self.complaint.show()
             return
         self._put(Picture(source, self.fit.currentText()))
@@ -358,7 +358,7 @@ class ColorPicker(Popup):
         try:
             pairs = Palette().read({**self.palette_pairs, name: color})
         except ChalcedonError as problem:
-            self.complaint.setText(str(problem))
+            self.complaint.setText(problem.sentence)
             self.complaint.show()
             return
         self.palette_pairs[name] = color

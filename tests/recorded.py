@@ -1,0 +1,26 @@
+"""Texts that were read through and found right: what a test says now is held against them, line by line.
+
+They are written anew when CHALCEDON_RECORDS is set: read what changed before it is committed.
+"""
+
+import difflib
+import os
+from pathlib import Path
+
+HOME = Path(__file__).parent / "records"
+
+
+def assert_as_recorded(name, lines):
+    file = HOME / f"{name}.txt"
+    now = "\n".join(lines) + "\n"
+    if os.environ.get("CHALCEDON_RECORDS"):
+        file.parent.mkdir(exist_ok=True)
+        file.write_text(now)
+    was = file.read_text()
+    assert now == was, "\n".join(difflib.unified_diff(was.splitlines(), now.splitlines(), "was", "now", lineterm=""))
+
+
+def changed(before, after):
+    """The lines that differ between two texts."""
+    lines = difflib.unified_diff(before.splitlines(), after.splitlines(), lineterm="", n=0)
+    return [line for line in lines if line[:3] not in ("---", "+++") and not line.startswith("@@")]
