@@ -15,7 +15,7 @@ from chalcedon.evaluate.place import anchored, standing
 from chalcedon.formula import Formula
 from chalcedon.geometry import Affine
 from chalcedon.scene import Shape, Step
-from chalcedon.scene.grips import Change, Point
+from chalcedon.scene.grips import Change, Handle, Point
 from chalcedon.scene.tidy import tidy
 
 
@@ -29,6 +29,7 @@ class Start:
         self.steps: tuple[Step, ...] = node.value("steps")
         self.anchor, self.pivot, self.at = node.value("anchor"), node.value("pivot"), node.value("at")
         self.values = dict(node.values)
+        self._stated = dict(shape._values), set(shape._formulas or ())
         self.node = node
         self.box = node.raw_box()
         _local, (x, y) = anchored(self.box, self.anchor)
@@ -39,6 +40,12 @@ class Start:
         )
         back = self.parent.after(self.to_parent).inverse()
         self.from_scene = back
+
+    def handles(self) -> list[Handle]:
+        """The handles of the shape, whose drags know it as it was: it changes while one of them is dragged."""
+        still = type(self.shape).bare(self.shape.id)
+        still.take(*self._stated)
+        return still.handles(self.box)
 
     def raw_of(self, x: float, y: float) -> Point | None:
         """Scene px to raw space; None for a shape that is flattened to nothing."""

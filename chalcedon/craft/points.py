@@ -225,8 +225,12 @@ def split(display: DisplayList, shape: Shape, knot: Knot) -> list[Shape]:
 
 
 def close(display: DisplayList, shape: Shape, within: float = 0.0) -> Shape:
-    """Closes every open contour. Ends nearer to each other than `within` px become one point."""
-    all_ = [edit.closed(c, within) for c in contours(shape)]
+    """Closes every open contour. Ends nearer to each other than `within` px become one point. Raises ValueProblem when
+    none is open."""
+    open_ones = contours(shape)
+    if all(c.closed for c in open_ones):
+        raise ValueProblem(f"{shape.id} is closed already.")
+    all_ = [edit.closed(c, within) for c in open_ones]
     return write(display, shape, all_, f"Close {shape.id}")
 
 

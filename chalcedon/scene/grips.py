@@ -40,6 +40,8 @@ class Handle:
     drag: Drag
     tether: Point | None = None
     """The raw point that it hangs on, shown by a line."""
+    typed: Callable[[float], Point] | None = None
+    """Where it has to be for a typed number, if that isn't a length, a place or an angle."""
 
 
 def held_direction(q: Point, held: bool) -> Point:

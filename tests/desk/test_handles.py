@@ -5,10 +5,10 @@ import math
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
-from strategies import annuli, arcs, leaves, point
+from strategies import annuli, arcs, leaves, point, whatever
 
 from chalcedon.craft.hold import Start
-from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn
+from chalcedon.desk.canvas.handles import move_pivot, pivot_point, turn
 from chalcedon.desk.canvas.measure import measure
 from chalcedon.desk.ledger.parts import moved, part, show, with_part
 from chalcedon.evaluate import DisplayList
@@ -41,6 +41,25 @@ def apply(display, shape, values):
     for name, value in values.items():
         shape.assign(name, value)
     display.update()
+
+
+def handles_of(start):
+    return start.handles()
+
+
+@settings(max_examples=150)
+@given(whatever, st.integers(0, 20), point, point)
+def test_a_drag_comes_to_the_same_wherever_it_went_before(shape, which, first, last):
+    display, node = placed(shape)
+    start = Start(node)
+    assume(start.from_scene is not None)
+    handles = start.handles()
+    assume(handles)
+    handle = handles[which % len(handles)]
+    at_once = handle.drag(last, 3, False)
+    apply(display, shape, start.settle(handle.drag(first, 3, False)))
+    assert handle.drag(last, 3, False) == at_once
+    assert start.settle(handle.drag(last, 3, False)) == start.settle(at_once)
 
 
 @settings(max_examples=150)

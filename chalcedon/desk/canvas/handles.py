@@ -10,14 +10,9 @@ from typing import Any
 from chalcedon.craft.hold import Start
 from chalcedon.formula import Formula
 from chalcedon.scene import Step
-from chalcedon.scene.grips import Change, Handle, Point
+from chalcedon.scene.grips import Change, Point
 from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import place_in
-
-
-def handles_of(start: Start) -> list[Handle]:
-    """The handles of a shape's own numbers, as it was when a drag began."""
-    return start.shape.handles(start.box)
 
 
 def pivot_point(start: Start) -> Point:

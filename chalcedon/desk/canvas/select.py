@@ -14,7 +14,7 @@ from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import next_point
 from chalcedon.desk.canvas.editpoints import EDITABLE
 from chalcedon.desk.canvas.gradienthandles import gradient_handles, gradient_of
-from chalcedon.desk.canvas.handles import handles_of, move_pivot, pivot_point, turn, turned_by
+from chalcedon.desk.canvas.handles import move_pivot, pivot_point, turn, turned_by
 from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Tool
 from chalcedon.desk.canvas.typed import handle_at
 from chalcedon.desk.looks.theme import theme
@@ -78,7 +78,7 @@ class SelectTool(Tool):
         focus = self.session.paint_focus
         if focus is not None and focus[0] is shape and (found := gradient_handles(start, focus[1])):
             return start, found
-        return start, self._with_room(start, handles_of(start))
+        return start, self._with_room(start, start.handles())
 
     def _with_room(self, start: Start, handles: list[Handle]) -> list[Handle]:
         """On a shape that is small on the screen, only the handles that don't hide it and each other."""

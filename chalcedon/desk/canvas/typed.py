@@ -84,6 +84,8 @@ def handle_at(handle: Handle, size: Point, numbers: Sequence[float], q: Point) -
     handles of a rect; `q` where the pointer is."""
     n = numbers[0]
     two = numbers[1] if len(numbers) > 1 else None
+    if handle.typed is not None:
+        return handle.typed(n)
     if handle.role == "size":
         w, h = size
         fixed = w - handle.raw[0], h - handle.raw[1]
@@ -94,8 +96,6 @@ def handle_at(handle: Handle, size: Point, numbers: Sequence[float], q: Point) -
         x = w - n if handle.raw[0] == 0.0 else n
         y = h - n if handle.raw[1] == 0.0 else n
         return x, y
-    if handle.role == "font":
-        return q[0], q[1]  # a size of a font has no place of its own; see the ledger
     if handle.role in ("radius", "corner") and two is None:
         length = math.hypot(*handle.raw)
         if length == 0.0:

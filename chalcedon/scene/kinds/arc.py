@@ -134,7 +134,10 @@ def end_handles(shape: Any, rx: float, ry: float) -> tuple[Handle, Handle]:
 
     def first(q: Point, digits: int, held: bool) -> Change:
         new = turned_to(direction_of(q, held), start)
-        rest = tidy(max(-360.0, min(360.0, sweep + start - new)))
+        rest = tidy(sweep + start - new)
+        if abs(rest) > 360:  # once more round would be too far: the other way to say the same two ends
+            full = math.copysign(360, rest)
+            new, rest = tidy(new + full), tidy(rest - full)
         return Change({"start": new, "sweep": rest}, word=f"start {new:g}°")
 
     def last(q: Point, digits: int, held: bool) -> Change:

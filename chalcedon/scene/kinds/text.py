@@ -96,7 +96,10 @@ class Text(Painted):
                 values["width"] = tidy(self.width * k, digits)
             return Change(values, (x0, y0), (x0 * k, y0 * k), f"size {new:g}")
 
-        return [Handle("edge", (x1, (y0 + y1) / 2), wrap), Handle("font", (x1, y1), scale)]
+        def sized(number: float) -> Point:
+            return x1, y0 + height * number / size
+
+        return [Handle("edge", (x1, (y0 + y1) / 2), wrap), Handle("font", (x1, y1), scale, typed=sized)]
 
     def stretched(self, sx: float, sy: float) -> dict[str, Any]:
         return {"size": Length().stretched(self.size, sx, sy)}
