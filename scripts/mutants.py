@@ -2,8 +2,8 @@
 
 Which test runs a line, and how long it takes, is measured once and kept in out/mutants/map.json: delete it after tests
 were added. Every mutant is tried in a copy of the tree against the tests that run its statement. Left alone are the
-numbers of `desk`, px and shades of the window, and the limits and tolerances that are named at the top of a file: tests
-that held them fast would say them twice.
+numbers of `desk`, px and shades of the window; the limits and tolerances that are named at the top of a file, since
+tests that held them fast would say them twice; and the statements listed in mutants.txt.
 """
 
 from __future__ import annotations
@@ -18,6 +18,7 @@ import sys
 import tempfile
 import time
 from concurrent.futures import ThreadPoolExecutor
+from functools import cache
 from pathlib import Path
 from typing import NamedTuple
 
@@ -28,6 +29,10 @@ MAP = ROOT / "out" / "mutants" / "map.json"
 MOST_SECONDS = 150.0
 """How long the tests may take, all together, that a mutant is tried against; as measured, which is slower."""
 TIMEOUT = 300.0
+DECLARED = "tests/test_docs.py", "tests/craft/test_portraits.py"
+"""Tests that hold what the kinds and the library declare."""
+ALONE = Path(__file__).with_suffix(".txt")
+"""Statements that are left alone, with the reason: what no test could notice, or would only say twice."""
 SWAPS: dict[type, str] = {
     ast.Lt: "<=", ast.LtE: "<", ast.Gt: ">=", ast.GtE: ">", ast.Eq: "!=", ast.NotEq: "==", ast.Is: "is not",
     ast.IsNot: "is", ast.In: "not in", ast.NotIn: "in", ast.Add: "-", ast.Sub: "+", ast.Mult: "/", ast.Div: "*",
@@ -60,6 +65,8 @@ def mutants_of(file: Path) -> list[Mutant]:
         starts.append(starts[-1] + len(line))
     name = file.relative_to(ROOT).as_posix()
     out: list[Mutant] = []
+    alone = left_alone().get(name, set())
+    written = source.decode().splitlines()
     numbers = (bool,) if name.startswith("chalcedon/desk/") else (int, float, bool)
 
     tree = ast.parse(source)
@@ -95,6 +102,19 @@ def mutants_of(file: Path) -> list[Mutant]:
             a, b = spot(test.lineno, test.col_offset), spot(test.end_lineno or 0, test.end_col_offset or 0)
             old = source[a:b].decode()
             out.append(Mutant(name, test.lineno, a, b, f"not ({old})", old))
+    return [m for m in out if written[m.line - 1].strip() not in alone]
+
+
+@cache
+def left_alone() -> dict[str, set[str]]:
+    """By file the lines, as they are written, that are not changed."""
+    out: dict[str, set[str]] = {}
+    file = ""
+    for line in ALONE.read_text().splitlines():
+        if line.startswith("chalcedon/"):
+            file = line
+        elif line.startswith("    "):
+            out.setdefault(file, set()).add(line.strip())
     return out
 
 
@@ -202,11 +222,10 @@ def tests_for(
     mutant: Mutant, lines: range, runs: dict[tuple[str, int], set[str]], seconds: dict[str, float]
 ) -> list[str]:
     """The tests that run a statement: the quickest of every file of tests, those of its own package first, then the
-    next of every file, and so on. What is run when the package is loaded: those that run the file."""
+    next of every file, and so on."""
     found = set().union(*(runs.get((mutant.file, n), set()) for n in lines))
     if not found:
-        found = set().union(*(tests for (name, _), tests in runs.items() if name == mutant.file))
-        found |= {t for t in seconds if t.startswith("tests/test_docs.py")}  # they hold what is declared
+        return _by_share(mutant.file, runs, seconds)
     own = f"tests/{mutant.file.split('/')[1]}/"
     turns: dict[str, int] = {}
     order = []
@@ -214,10 +233,28 @@ def tests_for(
         file = test.split("::")[0]
         turns[file] = turns.get(file, 0) + 1
         order.append((turns[file], not file.startswith(own), seconds[test], test))
+    return _within(MOST_SECONDS, [test for *_, test in sorted(order)], seconds)
+
+
+def _by_share(name: str, runs: dict[tuple[str, int], set[str]], seconds: dict[str, float]) -> list[str]:
+    """For what is run when the package is loaded: the tests that hold what is declared, then those that run most of
+    the file."""
+    share: dict[str, int] = {}
+    for (file, _line), tests in runs.items():
+        if file == name:
+            for test in tests:
+                share[test] = share.get(test, 0) + 1
+    declared = [t for t in seconds if t.startswith(DECLARED)]
+    rest = sorted(share.keys() - set(declared), key=lambda t: (-share[t], seconds[t], t))
+    return _within(MOST_SECONDS, [*declared, *rest], seconds)
+
+
+def _within(most: float, tests: list[str], seconds: dict[str, float]) -> list[str]:
+    """As many of the tests, in their order, as take no longer all together; the first one in any case."""
     out, total = [], 0.0
-    for _turn, _own, took, test in sorted(order):
-        if not out or total + took <= MOST_SECONDS:
-            total += took
+    for test in tests:
+        if not out or total + seconds[test] <= most:
+            total += seconds[test]
             out.append(test)
     return out
 
@@ -263,7 +300,10 @@ def main(seconds: float, seed: int, only: str) -> None:
         if state != "noticed":
             click.echo(f"{state}: {m.file}:{m.line}  {m.old!r} -> {m.new!r}")
     seen = sum(state == "noticed" for state, _ in results)
+    left = sum(len(lines) for lines in left_alone().values())
+    click.echo(f"{left} statements are left alone, see scripts/mutants.txt")
     click.echo(f"{seen} of {len(results)} noticed ({100 * seen / max(1, len(results)):.0f} %)")
 
 
-main()
+if __name__ == "__main__":
+    main()

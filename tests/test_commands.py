@@ -1,6 +1,7 @@
 """The command line, run as a person runs it, and the library without Qt."""
 
 import json
+import os
 import subprocess
 import sys
 
@@ -88,3 +89,11 @@ def test_the_tour_writes_everything_it_says(scene_file, tmp_path):
     said = run("tour", str(scene_file), str(tmp_path / "out")).stdout
     for name in ("picture.png", "hits.json", "reloaded.chal"):
         assert (tmp_path / "out" / name).stat().st_size > 1000 and name in said
+
+
+def test_without_a_display_the_window_says_what_works():
+    env = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
+    done = subprocess.run(
+        [sys.executable, "-m", "chalcedon", "desk"], capture_output=True, text=True, env=env, timeout=60
+    )
+    assert done.returncode == 2 and "`chalcedon render`" in done.stderr and "Traceback" not in done.stderr

@@ -108,7 +108,55 @@ def stepping(desk):
     focused(desk, "flower", "number", "steps", (1, 0))
 
 
+def pointing(desk):
+    desk.w.canvas.edit_points(desk["vine"])
+    tool = desk.w.canvas.tool
+    desk.drag(tool._started().scene_of(tool.contours()[0].knots[1]))
+    desk.hover(200, 400)
+
+
+def wrong_line(desk):
+    desk.w.newline.entry.setFocus()
+    desk.type("circle 100 100 30 fil red", desk.w.newline.entry)
+    desk.key(Qt.Key.Key_Return, widget=desk.w.newline.entry)
+
+
+def half_a_line(desk):
+    desk.w.newline.entry.setFocus()
+    desk.type("annulus 300 300 20 40 st", desk.w.newline.entry)
+    return desk.w.newline.list
+
+
+def shadowed(desk):
+    desk.session.select([desk["pane"]])
+    desk.click_cell("pane", "paint", "shadow", (3,))
+    return desk.w.ledger.acts.picker
+
+
+def hovered(desk):
+    """A word that adds a step, under the pointer."""
+    desk.session.select([desk["dial"]])
+    _cell, spot = desk.cell("dial", "add", "steps")
+    QTest.mouseMove(desk.w.ledger.viewport(), spot)
+
+
+def checked(desk):
+    desk.w.run_command("outline.check")
+
+
+def named(desk):
+    desk.w.run_command("shape.palette")
+    return desk.w.palette_panel
+
+
 SCREENS = {
+    "points": pointing,
+    "wrong-line": wrong_line,
+    "half-a-line": half_a_line,
+    "shadow": shadowed,
+    "hovered": hovered,
+    "checked": checked,
+    "palette": named,
     "several": several,
     "path-drawn": drawing,
     "row-dragged": dragged_row,

@@ -231,3 +231,17 @@ def test_heads_sit_on_the_ends_and_shorten_the_line(kind):
     both = with_heads(line, 10, kind, kind)
     assert len(subpaths(both.heads)) == 2
     assert with_heads(ellipse(10, 10), 10, kind, kind).heads.verbs == ""
+
+
+def test_a_part_keeps_whole_subpaths_closed():
+    square = [(0, 0), (10, 0), (10, 10), (0, 10)]
+    two = PathBuilder()
+    for dx in (0, 30):
+        two.move(dx, 0)
+        for x, y in square[1:]:
+            two.line(x + dx, y)
+        two.close()
+    along = Along(two.path())
+    assert along.part(0, 80).verbs.count("Z") == 2
+    assert along.part(0, 55).verbs.count("Z") == 1 and along.part(5, 80).verbs.count("Z") == 1
+    assert along.part(5, 75).verbs.count("Z") == 0

@@ -122,3 +122,20 @@ def test_matrices_have_the_same_order_as_qt():
     m = Affine(1, 2, 3, 4, 5, 6)
     p = transform(m).map(7.0, 8.0)
     assert m.map(7, 8) == pytest.approx(p)
+
+
+@settings(max_examples=60)
+@given(scenes)
+def test_nothing_is_painted_outside_the_boxes_that_are_repainted(scene):
+    """Strokes, heads, shadows and all: what is seen without a background lies in the boxes of the display list."""
+    scene.background = None
+    display = DisplayList(scene)
+    shown = [n for n in display.order if n.cull[0] <= n.cull[2]]
+    page = QImage(400, 400, FORMAT)
+    page.fill(0)
+    PaintJob(display, shown, page, Affine.translate(200, 200)).run()
+    inked = np.frombuffer(page.constBits(), np.uint8).reshape(400, 400, 4)[:, :, 3] > 0
+    for node in shown:
+        left, top, right, bottom = (round(min(max(v + 200, 0), 400)) for v in node.cull)
+        inked[max(0, top - 2) : bottom + 2, max(0, left - 2) : right + 2] = False
+    assert not inked.any(), np.argwhere(inked)[:5]

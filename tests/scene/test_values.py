@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PySide6.QtGui import QColor
 
+from chalcedon.exact import DEEPEST, require_json
 from chalcedon.formula import Formula, plus, rename_in
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene import KINDS, OFFERED, Circle, Polyline, Rect, Scene, Step
@@ -255,3 +256,19 @@ def test_named_places_are_where_their_names_say(box, name):
     across = left if "left" in name else right if "right" in name else (left + right) / 2
     down = top if "top" in name else bottom if "bottom" in name else (top + bottom) / 2
     assert (x, y) == pytest.approx((across, down), abs=1e-9)
+
+
+@pytest.mark.parametrize("deeper", [lambda v: [v], lambda v: {"in": v}, lambda v: [{"in": [v]}]])
+def test_data_nests_so_deep_and_no_deeper(deeper):
+    levels = str(deeper(0)).count("[") + str(deeper(0)).count("{")
+    value = 1
+    for _ in range(DEEPEST // levels):
+        value = deeper(value)
+    require_json(value)
+    with pytest.raises(ValueProblem, match="nests deeper"):
+        require_json(deeper(deeper(value)))
+
+
+def test_whole_numbers_are_kept_whole_and_others_as_they_are():
+    assert Number().check(5.7) == 5.7 and Number(whole=True).check(5.0) == 5
+    assert type(Number(whole=True).check(5.0)) is int and type(Number().check(5.0)) is float

@@ -75,6 +75,8 @@ def test_loose_lines(line, text):
         ("rect 0 0 1 2 visible maybe", "neither yes nor no"),
         ("circle 1 2 3 @", "@ can't stand here"),
         ("circle 1 2 3 id", "id has no value"),
+        ("circle 1 2 3 scale", "scale has no x"),
+        ("circle 1 2 3 skew 5", "skew has no y"),
         ("circle 1 2 3 id 5", "can't be an id"),
     ],
 )
