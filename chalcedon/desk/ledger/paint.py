@@ -8,6 +8,7 @@ from PySide6.QtGui import QColor, QPainter, QPen
 from chalcedon.desk.ledger.cells import PAD, ROW, Cell
 from chalcedon.desk.looks.chips import draw_chip, palette_of
 from chalcedon.desk.looks.glyphs import glyph
+from chalcedon.desk.looks.lettering import write
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.formula import Formula
 from chalcedon.scene.paints import resolve
@@ -38,17 +39,13 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
         painter.setBrush(QColor(*color))
         painter.drawEllipse(box.center(), 5, 5)
     elif cell.role == "section":
-        painter.setFont(font(bold=True))
-        painter.setPen(t.color("ink"))
-        painter.drawText(box, LEFT, cell.text)
+        write(painter, box.x(), box.y(), cell.h, cell.text, t.color("ink"), bold=True)
     elif cell.role == "sentence":
         painter.setFont(font(13, italic=True))
         painter.setPen(t.color("muted"))
         painter.drawText(box.adjusted(0, 4, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, cell.text)
     elif cell.role in ("add", "more", "repair"):
-        painter.setFont(font())
-        painter.setPen(t.color("chrysoprase"))
-        painter.drawText(box, LEFT, cell.text)
+        write(painter, box.x(), box.y(), cell.h, cell.text, t.color("chrysoprase"))
         if hot:
             painter.drawLine(box.bottomLeft() + _up(7), box.bottomRight() + _up(7))
     elif cell.role == "switch":
@@ -58,13 +55,9 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
         painter.setPen(t.color("carnelian") if hot else t.color("muted"))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, cell.text)
     elif cell.role == "remark":
-        painter.setFont(font(13, italic=True))
-        painter.setPen(t.color("carnelian"))
-        painter.drawText(box, LEFT, cell.text)
+        write(painter, box.x(), box.y(), cell.h, cell.text, t.color("carnelian"), 13, italic=True)
     elif cell.role == "word":
-        painter.setFont(font())
-        painter.setPen(t.color("muted"))
-        painter.drawText(box, LEFT, cell.text)
+        write(painter, box.x(), box.y(), cell.h, cell.text, t.color("muted"))
     if focused:
         painter.setPen(QPen(t.color("carnelian"), 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -98,10 +91,8 @@ def _draw_value(painter: QPainter, cell: Cell, box: QRectF, hot: bool, formula: 
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(t.color("sunken"))
         painter.drawRoundedRect(inner.adjusted(-2, 0, 2, 0), 3, 3)
-    painter.setFont(font())
-    painter.setPen(t.color("chrysoprase") if formula else t.color("ink"))
-    text = painter.fontMetrics().elidedText(cell.text, Qt.TextElideMode.ElideRight, int(box.width() - PAD) + 1)
-    painter.drawText(box.adjusted(PAD, 0, 0, 0), LEFT, text)
+    color = t.color("chrysoprase" if formula else "ink")
+    write(painter, box.x() + PAD, box.y(), cell.h, cell.text, color, room=cell.w - PAD + 1)
     base = int(box.top() + ROW - 7)
     painter.fillRect(
         int(box.left() + PAD), base, int(box.width() - 2 * PAD), 1, t.color("chrysoprase" if formula else "line")

@@ -8,10 +8,11 @@ from PySide6.QtCore import QPoint, QRect, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QRegion
 
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
-from chalcedon.desk.ledger.paint import LEFT, draw_cell, draw_mark
+from chalcedon.desk.ledger.paint import draw_cell, draw_mark
 from chalcedon.desk.ledger.stages import draw_between, draw_stage
 from chalcedon.desk.ledger.thumbs import SIDE, ground
 from chalcedon.desk.looks.chips import draw_chip, palette_of
+from chalcedon.desk.looks.lettering import write
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.scene import Shape
 
@@ -68,24 +69,18 @@ class RowPainter:
             painter.drawRect(QRectF(0.5, 0.5, width - 1, height - 1))
 
     def _paint_head(self, painter: QPainter, top: float, width: int) -> None:
-        painter.setFont(font(15, bold=True))
-        painter.setPen(theme().color("ink"))
-        painter.drawText(QRectF(14, top, 60, ROW), LEFT, "Scene")
+        write(painter, 14, top, ROW, "Scene", theme().color("ink"), 15, bold=True)
         for cell in self.ledger.head_cells():
             if cell.role == "flip":
                 hot = self.ledger.pointer.hot is not None and self.ledger.pointer.hot[1][0] == "flip"
-                painter.setFont(font())
-                painter.setPen(theme().color("ink" if hot else "muted"))
-                painter.drawText(QRectF(cell.x, top, cell.w + 4, ROW), LEFT, cell.text)
+                write(painter, cell.x, top, ROW, cell.text, theme().color("ink" if hot else "muted"))
             else:
                 draw_cell(painter, cell, top, self.ledger.pointer.hot == (None, cell.key), False)
 
     def _paint_end(self, painter: QPainter, top: float, width: int, word: str, why: str) -> None:
         t = theme()
         painter.fillRect(QRectF(0, top, width, END), t.color("paper"))
-        painter.setFont(font(13, italic=True))
-        painter.setPen(t.color("muted"))
-        painter.drawText(QRectF(14, top, width - 20, END), LEFT, f"{word}  ·  {why}")
+        write(painter, 14, top, END, f"{word}  ·  {why}", t.color("muted"), 13, italic=True)
 
     def _paint_empty(self, painter: QPainter, end: float, width: int) -> None:
         painter.setFont(font())
@@ -139,14 +134,9 @@ class RowPainter:
             name = "folded" if shape in self.ledger.folded else "unfolded"
             draw_mark(painter, cell.x, top + 5, name, hot)
         elif cell.role == "id":
-            painter.setFont(font(bold=True))
-            painter.setPen(t.color("ink"))
-            text = painter.fontMetrics().elidedText(cell.text, Qt.TextElideMode.ElideRight, int(cell.w))
-            painter.drawText(QRectF(cell.x + 3, top, cell.w, ROW), LEFT, text)
+            write(painter, cell.x + 3, top, ROW, cell.text, t.color("ink"), bold=True, room=cell.w)
         elif cell.role == "kind":
-            painter.setFont(font(13, italic=True))
-            painter.setPen(t.color("muted"))
-            painter.drawText(QRectF(cell.x, top, cell.w + 4, ROW), LEFT, cell.text)
+            write(painter, cell.x, top, ROW, cell.text, t.color("muted"), 13, italic=True)
         elif cell.role == "eye":
             painter.setOpacity(1.0)
             draw_mark(painter, cell.x, top + 5, "eye" if shape.visible else "closed eye", hot or opened)

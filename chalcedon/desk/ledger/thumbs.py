@@ -8,7 +8,8 @@ from PySide6.QtGui import QColor, QImage, QPainter, QPixmap
 from chalcedon.desk.looks.glyphs import glyph
 from chalcedon.desk.looks.theme import theme
 from chalcedon.evaluate import DisplayList, Node
-from chalcedon.geometry import Affine
+from chalcedon.geometry import Affine, Box
+from chalcedon.geometry.boxes import inflate, is_empty, union
 from chalcedon.painter.job import FORMAT, PaintJob
 
 SIDE = 18
@@ -58,7 +59,7 @@ class Thumbs:
         return known[1]
 
     def _paint(self, node: Node, leaves: list[Node]) -> QPixmap:
-        left, top, right, bottom = node.painted_bounds()
+        left, top, right, bottom = union(map(_extent, leaves))
         pixels = round(SIDE * self.ratio)
         image = QImage(pixels, pixels, FORMAT)
         image.fill(Qt.GlobalColor.transparent)
@@ -75,6 +76,14 @@ class Thumbs:
         out = QPixmap.fromImage(_on_its_opposite(image) if lost else image)
         out.setDevicePixelRatio(self.ratio)
         return out
+
+
+def _extent(leaf: Node) -> Box:
+    """About what a shape covers, shadows and the tips of miters left out: to find those takes longer than to paint."""
+    box = leaf.bounds()
+    if leaf.stroke is None or leaf.pen is None or leaf.manner.align == "inside" or is_empty(box):
+        return box
+    return inflate(box, leaf.pen.width / 2 * (1.0 if leaf.manner.steady else leaf.world.stretch))
 
 
 def ground() -> QColor:
