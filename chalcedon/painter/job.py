@@ -115,7 +115,10 @@ class PaintJob:
                 if ready.brush is not brush:
                     brush = ready.brush
                     painter.setBrush(brush)
-                painter.drawPath(ready.path)
+                path = ready.path
+                painter.drawPath(path)
+                if ready.first:
+                    path.setElementPositionAt(0, *ready.first)  # drops what it would keep (see Prepared)
             index = stop
             if index < count and time.perf_counter() > deadline:
                 self._next = index
