@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import os
-from functools import partial
-from operator import itemgetter
 from pathlib import Path
 from typing import Any
 
@@ -27,9 +25,7 @@ def scene_bytes(scene: Scene) -> bytes:
 
 def shape_bytes(shape: Shape) -> bytes:
     """A shape with all it holds, as it stands in a scene file."""
-    out: list[bytes] = []
-    _write(shape, b"", b"", out)
-    return b"\n".join(out)
+    return _text(shape, b"")
 
 
 def _bytes(scene: Scene) -> bytes:
@@ -40,10 +36,8 @@ def _bytes(scene: Scene) -> bytes:
         lines.append(b"," + _item("shapes", scene._extra["shapes"]) + b"}")
         return b"\n".join(lines) + b"\n"
     lines[0] += b","
-    body: list[bytes] = []
-    for i, shape in enumerate(scene.top._children):
-        _write(shape, b"", b"," if i + 1 < len(scene.top._children) else b"", body)
-    lines += [b'"shapes": [', *body, b"]}"]
+    body = b",\n".join([_text(shape, b"") for shape in scene.top._children])
+    lines += [b'"shapes": [', *([body] if body else []), b"]}"]
     return b"\n".join(lines) + b"\n"
 
 
@@ -51,32 +45,32 @@ def _item(key: str, value: Any) -> bytes:
     return orjson.dumps(key) + b": " + encode(value)
 
 
-def _write(shape: Shape, indent: bytes, comma: bytes, out: list[bytes]) -> None:
+def _text(shape: Shape, indent: bytes) -> bytes:
     """One line for a shape; for a group its own line, its children's, and a line that closes it."""
+    extra = shape._extra
+    record: dict[str, Any] = {"kind": shape.kind, "id": shape._id, **_values(shape)}
+    if not extra and type(shape) is not Group:
+        return indent + orjson.dumps(record)
     if isinstance(shape, Unknown):
-        raw = shape._extra["raw"]
+        raw = extra["raw"]
         if isinstance(raw, dict):
             raw = {**({"kind": raw["kind"]} if "kind" in raw else {}), "id": shape._id, **raw}
-        out.append(indent + encode(raw) + comma)
-        return
-    record: dict[str, Any] = {"kind": shape.kind, "id": shape._id}
-    record |= _values(shape)
-    text = encode(record) if shape._extra else orjson.dumps(record)
+        return indent + encode(raw)
+    text = indent + (encode(record) if extra else orjson.dumps(record))
     if not isinstance(shape, Group) or not shape._children:
-        out.append(indent + text + comma)
-        return
-    out.append(indent + text[:-1] + b',"children":[')
-    last = len(shape._children) - 1
-    for i, child in enumerate(shape._children):
-        _write(child, indent + b" ", b"" if i == last else b",", out)
-    out.append(indent + b"]}" + comma)
+        return text
+    inside = b",\n".join([_text(child, indent + b" ") for child in shape._children])
+    return b"%s,\"children\":[\n%s\n%s]}" % (text[:-1], inside, indent)
 
 
 def _values(owner: Declared) -> dict[str, Any]:
     """What a shape or the scene states, in the order of the declarations, then what is not known here."""
     values, extra, formulas = owner._values, owner._extra, owner._formulas
     if not extra and not formulas:
-        return {name: value if take is None else take(values) for name, value, take in _plan(owner)}
+        return {
+            name: (write(v) if type(v := values[name]) is not str and write is not None else v) if stated else value
+            for name, stated, value, write in _plan(owner)
+        }
     always, rank, writers = _order(type(owner))
     if extra:
         stated = {*values, *(n for n in extra if n in rank), *always}
@@ -99,33 +93,23 @@ def _values(owner: Declared) -> dict[str, Any]:
     return out
 
 
-_Plan = list[tuple[str, Any, Any]]
+_Plan = list[tuple[str, bool, Any, Any]]
 _plans: dict[tuple[type[Declared], tuple[str, ...]], _Plan] = {}
 
 
 def _plan(owner: Declared) -> _Plan:
-    """For a shape that states just these properties: name by name a fixed JSON value, or what takes it from the
-    stored values. Most shapes of a scene share a few plans."""
+    """For a shape that states just these properties: name by name whether it is stated, else its fixed JSON value, and
+    what writes what isn't JSON as it is stored. Most shapes of a scene share a few plans."""
     key = (type(owner), tuple(owner._values))
     plan = _plans.get(key)
     if plan is None:
         always, rank, writers = _order(type(owner))
-        plan = []
-        for name in sorted({*owner._values, *always}, key=rank.__getitem__):
-            if name not in owner._values:
-                plan.append((name, always[name], None))
-            elif writers[name] is None:
-                plan.append((name, None, itemgetter(name)))
-            else:
-                plan.append((name, None, partial(_written, name, writers[name])))
+        names = sorted({*owner._values, *always}, key=rank.__getitem__)
+        plan = [(n, n in owner._values, always.get(n), writers[n]) for n in names]
         if len(_plans) > 10_000:
             _plans.clear()
         _plans[key] = plan
     return plan
-
-
-def _written(name: str, write: Any, values: dict[str, Any]) -> Any:
-    return write(values[name])
 
 
 _Order = tuple[dict[str, Any], dict[str, int], dict[str, Any]]
