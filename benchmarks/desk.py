@@ -53,7 +53,8 @@ class Clock:
 
     def __init__(self, window):
         self.spent = {"evaluate": [], "picture": [], "lists": []}
-        self._wrap(window.session.document.display, "update", "evaluate")
+        self._wrap(window.session.document.display, "settle", "evaluate")
+        self._wrap(window.ledger, "lay_open", "lists")
         self._wrap(window.canvas, "paintEvent", "picture")
         self._wrap(window.ledger, "paintEvent", "lists")
         self._wrap(window.probe, "paintEvent", "lists")

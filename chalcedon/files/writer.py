@@ -60,7 +60,7 @@ def _text(shape: Shape, indent: bytes) -> bytes:
     if not isinstance(shape, Group) or not shape._children:
         return text
     inside = b",\n".join([_text(child, indent + b" ") for child in shape._children])
-    return b"%s,\"children\":[\n%s\n%s]}" % (text[:-1], inside, indent)
+    return b'%s,"children":[\n%s\n%s]}' % (text[:-1], inside, indent)
 
 
 def _values(owner: Declared) -> dict[str, Any]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import cache
 from typing import Any
 
 from chalcedon.craft.checkup import Remark
@@ -10,7 +11,7 @@ from chalcedon.craft.descriptions import Description
 from chalcedon.desk.ledger.cells import ALSO, GAP, LINE, MANY, ROW, Cell, Flow, Metrics
 from chalcedon.desk.ledger.parts import show
 from chalcedon.formula import Formula
-from chalcedon.scene import Shape, Step
+from chalcedon.scene import KINDS, Shape, Step
 from chalcedon.scene.declare import Property
 from chalcedon.scene.shapes import Painted
 from chalcedon.scene.steps import OPS
@@ -40,36 +41,62 @@ STROKE = HEADS | {
 LABEL_X, CONTENT_X = 40.0, 116.0
 
 
-def details(
-    metrics: Metrics,
-    shape: Shape,
-    right: float,
-    expanded: bool,
-    remarks: Sequence[Remark] = (),
-    descriptions: Sequence[Description] = (),
-) -> tuple[list[Cell], float]:
-    """The cells of an opened row below its first line, and their height. Remarks come first."""
-    cells: list[Cell] = []
-    y = float(ROW)
-    for remark in remarks:
-        y = _remark(metrics, cells, remark, right, y)
-    for section, title in SECTIONS:
-        flow = Flow(metrics, CONTENT_X, right, y)
-        _section(flow, shape, section, expanded)
-        if not flow.cells:
-            continue
-        cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", title))
-        cells += flow.cells
-        y = flow.y + ROW
-        if section == "geometry" and descriptions:
-            cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", "Or as"))
-            flow = Flow(metrics, CONTENT_X, right, y)
-            for description in descriptions:
-                _description(flow, shape, description)
-            cells += flow.cells
-            y = flow.y + ROW
-    cells.append(Cell(LABEL_X, y, right - LABEL_X, 2 * ROW - 14, "sentence", sentence(shape)))
-    return cells, y + ROW - 8
+class Details:
+    """Lays out opened rows. Sections whose values and place are those of the last time are taken from there: while a
+    shape is dragged most of them are."""
+
+    def __init__(self, metrics: Metrics) -> None:
+        self._metrics = metrics
+        self._last: dict[str, tuple[tuple[Any, ...], list[Cell], float]] = {}
+
+    def lay(
+        self,
+        shape: Shape,
+        right: float,
+        expanded: bool,
+        remarks: Sequence[Remark] = (),
+        descriptions: Sequence[Description] = (),
+    ) -> tuple[list[Cell], float]:
+        """The cells of an opened row below its first line, and their height. Remarks come first."""
+        cells: list[Cell] = []
+        y = float(ROW)
+        for remark in remarks:
+            y = _remark(self._metrics, cells, remark, right, y)
+        for section, title in SECTIONS:
+            own, height = self._section(shape, section, right, y, expanded)
+            if not own:
+                continue
+            cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", title))
+            cells += own
+            y += height
+            if section == "geometry" and descriptions:
+                cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", "Or as"))
+                flow = Flow(self._metrics, CONTENT_X, right, y)
+                for description in descriptions:
+                    _description(flow, shape, description)
+                cells += flow.cells
+                y = flow.y + ROW
+        cells.append(Cell(LABEL_X, y, right - LABEL_X, 2 * ROW - 14, "sentence", sentence(shape)))
+        return cells, y + ROW - 8
+
+    def _section(self, shape: Shape, section: str, right: float, y: float, expanded: bool) -> tuple[list[Cell], float]:
+        """The cells of a section that begins at `y`, and its height."""
+        props = _props(shape.kind, section)
+        state = (shape, right, y, expanded, [shape.stated(p.name) for p in props])
+        last = self._last.get(section)
+        if last is None or last[0] != state:
+            flow = Flow(self._metrics, CONTENT_X, right, y)
+            _section(flow, shape, section, props, expanded)
+            last = self._last[section] = (state, flow.cells, flow.y + ROW - y)
+        return last[1:]
+
+
+@cache
+def _props(kind: str, section: str) -> list[Property[Any]]:
+    """The properties that a section shows, or that say how."""
+    own = KINDS[kind].properties
+    also = ("visible", "locked") if section == "pointer" else ()
+    return [p for p in own.values() if p.section == section] + [own[n] for n in also]
 
 
 def _remark(metrics: Metrics, cells: list[Cell], remark: Remark, right: float, y: float) -> float:
@@ -115,13 +142,10 @@ def _description(flow: Flow, shape: Shape, d: Description) -> None:
             flow.keep_together(first)
 
 
-def _section(flow: Flow, shape: Shape, section: str, expanded: bool) -> None:
-    props = [p for p in shape.properties.values() if p.section == section]
+def _section(flow: Flow, shape: Shape, section: str, props: list[Property[Any]], expanded: bool) -> None:
     if section == "steps":
         _steps(flow, shape)
         return
-    if section == "pointer":
-        props += [shape.properties["visible"], shape.properties["locked"]]
     stroked = isinstance(shape, Painted) and shape.stated("stroke") is not None
     hidden = set() if stroked else STROKE  # a stroke that isn't painted has no looks
     hidden |= set() if shape.is_open or shape.kind == "path" else HEADS

@@ -10,7 +10,7 @@ from chalcedon.craft.descriptions import describe
 from chalcedon.desk.ledger import cells as lay
 from chalcedon.desk.ledger.acts import CellActs
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
-from chalcedon.desk.ledger.details import details
+from chalcedon.desk.ledger.details import Details
 from chalcedon.desk.ledger.editor import CellEditor
 from chalcedon.desk.ledger.keys import LedgerKeys
 from chalcedon.desk.ledger.parts import show
@@ -55,6 +55,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.focus_key: tuple[str, str, tuple[int, ...]] | None = None
         """The cell in focus, in the row of the current shape."""
         self.metrics = lay.Metrics()
+        self._details = Details(self.metrics)
         self.thumbs = Thumbs(session.display, 2.0)
         self._opened: tuple[list[Cell], float] = ([], 0.0)
         self.acts = CellActs(self)
@@ -148,8 +149,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         self._opened = (
             ([], 0.0)
             if shape is None
-            else details(
-                self.metrics,
+            else self._details.lay(
                 shape,
                 self.viewport().width() - 14,
                 shape in self.expanded,
