@@ -20,7 +20,7 @@ from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Image, Scene, Shape, Text
 from chalcedon.scene.diff import diff
 from chalcedon.scene.history import UndoStep
-from chalcedon.scene.order import outermost
+from chalcedon.scene.order import outermost, place_of
 from chalcedon.scene.shapes import CLAY, INK
 
 MOST_SHOWN = 100
@@ -305,10 +305,17 @@ class Session(QObject):
         """Where the next shape goes: after the selected one, else to the front of the active group."""
         current = self.current
         if current is not None and current.parent is not None:
-            if current is self.active_group:
-                return self.active_group, len(self.active_group.children)
-            return current.parent, current.parent.children.index(current) + 1
+            if current is not self.active_group:
+                group, index = place_of(current)
+                return group, index + 1
         return self.active_group, len(self.active_group.children)
+
+    def insertion_neighbour(self) -> Shape | None:
+        """The shape that the next one goes in front of; None for a group without any."""
+        current = self.current
+        if current is not None and current.parent is not None and current is not self.active_group:
+            return current
+        return self.active_group.front
 
     def dress(self, shape: Shape) -> None:
         """Gives a shape in no scene the paint that is shown beside the strip of kinds."""

@@ -16,7 +16,8 @@ def outermost(shapes: Sequence[Shape]) -> list[Shape]:
     """The shapes without those that lie in another of them, in paint order."""
     chosen = set(map(id, shapes))
     out = [s for s in shapes if s.scene is not None and not _within(s.parent, chosen)]
-    return sorted(dict.fromkeys(out), key=paint_key)
+    out = list(dict.fromkeys(out))
+    return sorted(out, key=paint_key) if len(out) > 1 else out
 
 
 def _within(group: Group | None, chosen: set[int]) -> bool:
@@ -49,7 +50,7 @@ def _shift(scene: Scene, shapes: Sequence[Shape], way: int) -> bool:
     still = set(map(id, todo))
     moves = []
     for shape in reversed(todo) if way > 0 else todo:
-        group, index = _place(shape)
+        group, index = place_of(shape)
         other = index + way
         if not 0 <= other < len(group._children) or id(group._children[other]) in still:
             continue  # at the end already, or behind one that is
@@ -85,20 +86,20 @@ def _to_end(scene: Scene, shapes: Sequence[Shape], front: bool) -> bool:
         return False
     with scene.step(f"{'Bring' if front else 'Send'} {names_of(todo)} to the {'front' if front else 'back'}"):
         for shape in todo if front else reversed(todo):
-            group, _ = _place(shape)
+            group, _ = place_of(shape)
             scene.move(shape, group, len(group._children) - 1 if front else 0)
     return True
 
 
 def _at_end(row: list[Shape], front: bool) -> bool:
     """Whether siblings, in paint order, are the last ones, or the first."""
-    group, _ = _place(row[0])
+    group, _ = place_of(row[0])
     return row == (group._children[-len(row) :] if front else group._children[: len(row)])
 
 
 def past_next(scene: Scene, shape: Shape, overlaps: Overlaps, front: bool = True) -> Shape | None:
     """Moves a shape past the next sibling that `overlaps` it; returns that sibling, None when there is none."""
-    group, index = _place(shape)
+    group, index = place_of(shape)
     siblings = group._children
     ahead = range(index + 1, len(siblings)) if front else range(index - 1, -1, -1)
     for i in ahead:
@@ -114,7 +115,8 @@ def past_next(scene: Scene, shape: Shape, overlaps: Overlaps, front: bool = True
     return None
 
 
-def _place(shape: Shape) -> tuple[Group, int]:
+def place_of(shape: Shape) -> tuple[Group, int]:
+    """The group that holds a shape of a scene, and which of its shapes it is, counted from the back."""
     assert shape.parent is not None
     return shape.parent, shape.parent._children.index(shape)
 

@@ -293,6 +293,11 @@ class Group(Shape):
         """What it holds, back to front."""
         return tuple(self._children)
 
+    @property
+    def front(self) -> Shape | None:
+        """The last of its children, painted in front of the others; None when it holds none."""
+        return self._children[-1] if self._children else None
+
     def says(self) -> str:
         count = len(self._children)
         return f"group of {count} shape{'' if count == 1 else 's'}"

@@ -130,8 +130,7 @@ class NewLine(Guarded, QWidget):
         self._tell_where()
 
     def _tell_where(self) -> None:
-        group, index = self.session.insertion_place()
-        before = group.children[index - 1] if index > 0 else None
+        before, group = self.session.insertion_neighbour(), self.session.active_group
         text = (
             f"Enter adds after {before.id}"
             if before is not None
