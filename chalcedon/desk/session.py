@@ -303,12 +303,11 @@ class Session(QObject):
 
     def insertion_place(self) -> tuple[Group, int]:
         """Where the next shape goes: after the selected one, else to the front of the active group."""
-        current = self.current
-        if current is not None and current.parent is not None:
-            if current is not self.active_group:
-                group, index = place_of(current)
-                return group, index + 1
-        return self.active_group, len(self.active_group.children)
+        before = self.insertion_neighbour()
+        if before is None:
+            return self.active_group, 0
+        group, index = place_of(before)
+        return group, index + 1
 
     def insertion_neighbour(self) -> Shape | None:
         """The shape that the next one goes in front of; None for a group without any."""

@@ -56,14 +56,16 @@ class Details:
         expanded: bool,
         remarks: Sequence[Remark] = (),
         descriptions: Sequence[Description] = (),
+        look: object = None,
     ) -> tuple[list[Cell], float]:
-        """The cells of an opened row below its first line, and their height. Remarks come first."""
+        """The cells of an opened row below its first line, and their height. Remarks come first. `look` is what
+        the pictures of its steps show."""
         cells: list[Cell] = []
         y = float(ROW)
         for remark in remarks:
             y = _remark(self._metrics, cells, remark, right, y)
         for section, title in SECTIONS:
-            own, height = self._section(shape, section, right, y, expanded)
+            own, height = self._section(shape, section, right, y, (expanded, look if section == "steps" else None))
             if not own:
                 continue
             cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", title))
@@ -79,14 +81,16 @@ class Details:
         cells.append(Cell(LABEL_X, y, right - LABEL_X, 2 * ROW - 14, "sentence", sentence(shape)))
         return cells, y + ROW - 8
 
-    def _section(self, shape: Shape, section: str, right: float, y: float, expanded: bool) -> tuple[list[Cell], float]:
+    def _section(
+        self, shape: Shape, section: str, right: float, y: float, how: tuple[bool, object]
+    ) -> tuple[list[Cell], float]:
         """The cells of a section that begins at `y`, and its height."""
         props = _props(shape.kind, section)
-        state = (shape, right, y, expanded, [shape.stated(p.name) for p in props])
+        state = (shape, right, y, how, [shape.stated(p.name) for p in props])
         last = self._last.get(section)
         if last is None or last[0] != state:
             flow = Flow(self._metrics, CONTENT_X, right, y)
-            _section(flow, shape, section, props, expanded)
+            _section(flow, shape, section, props, *how)
             last = self._last[section] = (state, flow.cells, flow.y + ROW - y)
         return last[1:]
 
@@ -142,9 +146,9 @@ def _description(flow: Flow, shape: Shape, d: Description) -> None:
             flow.keep_together(first)
 
 
-def _section(flow: Flow, shape: Shape, section: str, props: list[Property[Any]], expanded: bool) -> None:
+def _section(flow: Flow, shape: Shape, section: str, props: list[Property[Any]], expanded: bool, look: object) -> None:
     if section == "steps":
-        _steps(flow, shape)
+        _steps(flow, shape, look)
         return
     stroked = isinstance(shape, Painted) and shape.stated("stroke") is not None
     hidden = set() if stroked else STROKE  # a stroke that isn't painted has no looks
@@ -183,7 +187,7 @@ def _points(flow: Flow, shape: Shape, prop: Property[Any], expanded: bool) -> No
         flow.put("more", f"and {len(stated) - count} more", owner=shape, name="points", value="expand")
 
 
-def _steps(flow: Flow, shape: Shape) -> None:
+def _steps(flow: Flow, shape: Shape, look: object) -> None:
     prop = shape.properties["steps"]
     stated: tuple[Step, ...] = shape.stated("steps")
     for i, step in enumerate(stated):
@@ -204,7 +208,7 @@ def _steps(flow: Flow, shape: Shape) -> None:
             flow.put("up", "↑", 16, gap=2, owner=shape, name="steps", path=(i,), value=step)
         flow.put("remove", "×", 16, owner=shape, name="steps", path=(i,), value=step)
     if stated:
-        _stages(flow, shape, len(stated))
+        _stages(flow, shape, len(stated), look)
         flow.value(shape, shape.properties["pivot"])
     flow.put("add", "+ step", owner=shape, name="steps")
     if stated:
@@ -215,15 +219,18 @@ STAGE, BETWEEN = 44.0, 20.0
 """Width of the picture after a step, and of the mark between two."""
 
 
-def _stages(flow: Flow, shape: Shape, count: int) -> None:
-    """The picture after each step, the one without any first; marks say which neighbours could change places."""
+def _stages(flow: Flow, shape: Shape, count: int, look: object) -> None:
+    """The picture after each step, the one without any first; marks say which neighbours could change places. `look`
+    is what the pictures show."""
     flow.new_line()
     for i in range(count + 1):
         if flow.x + STAGE > flow.right and flow.x > flow.left:
             flow.x, flow.y = flow.left, flow.y + STAGE + 4
-        flow.cells.append(Cell(flow.x, flow.y + 2, STAGE, STAGE - 4, "stage", "", shape, "steps", (i,)))
+        flow.cells.append(Cell(flow.x, flow.y + 2, STAGE, STAGE - 4, "stage", "", shape, "steps", (i,), look))
         flow.x += STAGE
         if 0 < i < count:
-            flow.cells.append(Cell(flow.x, flow.y + 2, BETWEEN, STAGE - 4, "between", "", shape, "steps", (i - 1,)))
+            flow.cells.append(
+                Cell(flow.x, flow.y + 2, BETWEEN, STAGE - 4, "between", "", shape, "steps", (i - 1,), look)
+            )
         flow.x += BETWEEN
     flow.x, flow.y = flow.left, flow.y + STAGE + 4

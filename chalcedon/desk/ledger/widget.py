@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QPoint, Qt, Signal
+from PySide6.QtCore import QEvent, QPoint, QRectF, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QAbstractScrollArea, QFrame
 
@@ -124,13 +124,14 @@ class Ledger(Guarded, QAbstractScrollArea):
         if len(now) != len(before):
             self._update_row(self.open_index(), self._opened[1])
             return
-        top = self.top_of(self.open_index()) - self.verticalScrollBar().value()
+        lines: dict[float, QRectF] = {}  # one strip a line: where many small places are asked for, all is drawn slower
         for old, new in zip(before, now, strict=True):
-            if old != new:
-                left = min(old.x, new.x)
-                right = max(old.x + old.w, new.x + new.w)
-                y = top + min(old.y, new.y)
-                self.viewport().update(int(left) - 6, int(y), int(right - left) + 14, int(ROW + abs(old.y - new.y)))
+            if old is not new and old != new:
+                for cell in (old, new):
+                    lines[cell.y] = lines.get(cell.y, QRectF()) | QRectF(cell.x - 6, cell.y, cell.w + 14, cell.h)
+        top = self.top_of(self.open_index()) - self.verticalScrollBar().value()
+        for strip in lines.values():
+            self.viewport().update(strip.translated(0, top).toAlignedRect())
 
     def _update_row(self, index: int, details: float = 0.0) -> None:
         if index >= 0:
@@ -146,22 +147,23 @@ class Ledger(Guarded, QAbstractScrollArea):
         """Lays out the opened row and the height of everything."""
         shape = self.opened
         old = self._opened[1]
-        self._opened = (
-            ([], 0.0)
-            if shape is None
-            else self._details.lay(
-                shape,
-                self.viewport().width() - 14,
-                shape in self.expanded,
-                [r for r in self.session.remarks if r.shape is shape],
-                describe(self.session.node(shape)) if self.session.display.find(shape) else (),
-            )
-        )
+        self._opened = ([], 0.0) if shape is None else self._lay(shape)
         if self._opened[1] != old or not self.verticalScrollBar().maximum():
             self._set_range()
         if shape is not None:
             self._set_range()
         self.acts.place_editor()
+
+    def _lay(self, shape: Shape) -> tuple[list[Cell], float]:
+        node = self.session.display.find(shape)
+        return self._details.lay(
+            shape,
+            self.viewport().width() - 14,
+            shape in self.expanded,
+            [r for r in self.session.remarks if r.shape is shape],
+            describe(self.session.node(shape)) if node is not None else (),
+            node and (node.outline_version, shape.stated("steps"), _turned(node)),
+        )
 
     def _set_range(self) -> None:
         height = self.top_of(len(self.rows)) + END + 8
@@ -390,3 +392,9 @@ class Ledger(Guarded, QAbstractScrollArea):
         if self.opened is not None and self.keys.go(1 if forward else -1):
             return True
         return super().focusNextPrevChild(forward)
+
+
+def _turned(node: Node) -> tuple[float, ...]:
+    """What the steps of a shape make of it, wherever it stands."""
+    (a, b, c, d, e, f), (x, y) = node.local, node.at
+    return a, b, c, d, round(e - x, 6), round(f - y, 6)
