@@ -62,6 +62,9 @@ class StepValue(Value):
     check = read
 
     def write(self, value: Step) -> Any:
+        op, values, about, on = value
+        if op == "rotate" and about is None and on and type(values[0]) is not Formula:  # by far the commonest
+            return {"rotate": values[0]}
         number = _NUMBERS[value.op].of.write
         numbers = [number(v) for v in value.values]
         out: dict[str, Any] = {value.op: numbers[0] if value.op == "rotate" else numbers}

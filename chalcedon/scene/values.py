@@ -252,7 +252,10 @@ class Many(Value):
         return tuple(out)
 
     def write(self, value: Any) -> Any:
-        return super().write(value) if isinstance(value, Formula) else [self.of.write(v) for v in value]
+        if type(value) is Formula:
+            return super().write(value)
+        write = self.of.write
+        return [write(v) for v in value]
 
     def plain(self, value: Any) -> Any:
         if isinstance(value, Formula):

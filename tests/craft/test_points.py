@@ -134,3 +134,10 @@ def test_smooth_and_corner_are_each_other_s_way_back(shape, which):
     round_one = points.smooth(display, shape, [(0, knot)])
     again = points.corner(display, round_one, [(0, knot)])
     assert alike(before, on_page(display, again))
+
+
+def test_the_second_part_lies_right_in_front_of_the_first():
+    scene = Scene([Line(id="low"), Path(id="vine", data="M0 0 L40 0 L40 40 L80 40"), Line(id="high")])
+    display = DisplayList(scene)
+    first, second = points.split(display, scene["vine"], (0, 1))
+    assert [s.id for s in scene.shapes] == ["low", first.id, second.id, "high"]

@@ -1,5 +1,7 @@
 """The canvas by hand: select, move, handles, making shapes, view, what is seen."""
 
+import math
+
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
@@ -238,3 +240,13 @@ def test_probe_names_hits_and_reasons(desk):
     box = desk.w.probe._boxes[0]
     QTest.mouseClick(desk.w.probe, Qt.MouseButton.LeftButton, Mod.NoModifier, box.center().toPoint())
     assert desk.chosen == [desk.w.probe.findings[0].shape.id]
+
+
+def test_shift_holds_the_next_point_to_steps_of_15_degrees(desk):
+    desk.w.canvas.set_kind("polyline")
+    desk.click(400, 400)
+    desk.click(500, 352, mods=Qt.KeyboardModifier.ShiftModifier)
+    desk.key(Qt.Key.Key_Return, widget=desk.w.canvas)
+    (x0, y0), (x1, y1) = desk.session.current.points
+    degrees = math.degrees(math.atan2(y1 - y0, x1 - x0))
+    assert degrees == pytest.approx(-30, abs=0.1) and math.hypot(x1 - x0, y1 - y0) == pytest.approx(110.9, abs=1)

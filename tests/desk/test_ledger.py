@@ -276,3 +276,15 @@ def test_what_is_selected_elsewhere_is_unfolded_and_what_is_not_stays_folded(des
     rows = [r.shape.id for r in ledger.rows]
     assert rows[-3:] == ["pier", "post", "ring"] and "hull" not in rows
     assert [r.depth for r in ledger.rows][-3:] == [0, 1, 2] and ledger.index_of(desk["ring"]) == len(rows) - 1
+
+
+def test_a_double_click_beside_the_values_of_a_group_folds_it(desk):
+    ledger = desk.w.ledger
+    top = ledger.top_of(ledger.index_of(desk["boat"])) - ledger.verticalScrollBar().value()
+    free = QPoint(int(ledger.viewport().width() * 0.68), int(top) + 14)
+    assert ledger.cell_at(free.x(), free.y())[1] is None
+    rows = len(ledger.rows)
+    QTest.mouseDClick(ledger.viewport(), Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, free)
+    assert desk["boat"] in ledger.folded and len(ledger.rows) == rows - 2
+    QTest.mouseDClick(ledger.viewport(), Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, free)
+    assert desk["boat"] not in ledger.folded and len(ledger.rows) == rows

@@ -222,3 +222,20 @@ def test_random_scenes_are_hit_as_asked_one_by_one(scene):
         assert ids(tester.hit_test(x, y)) == brute(display, x, y)
         for finding in probe(tester, x, y):
             assert finding.part or finding.reason
+
+
+def test_near_a_scaled_stroke_counts_from_its_edge():
+    """A stroke of 4 scaled by 3 reaches 6 px from its line; a steady one 2."""
+    line = Line(id="rope", to=(20, 0), stroke="#000000", stroke_width=4, steps=[{"scale": 3}], pivot="left")
+    assert hit_test(Scene([line]), 20, 9, radius=4) and not hit_test(Scene([line.copy()]), 20, 9, radius=2)
+    steady = line.copy()
+    steady.steady = True
+    assert hit_test(Scene([steady]), 20, 5, radius=4) and not hit_test(Scene([steady.copy()]), 20, 9, radius=4)
+
+
+def test_what_is_cut_out_is_no_px_away():
+    scene = Scene(
+        [Group(children=[Rect(id="wall", size=(50, 50)), Circle(id="hole", at=(25, 25), cuts=True, radius=9)])]
+    )
+    (cut,) = [f for f in probe(scene, 25, 25) if f.shape.id == "wall"]
+    assert cut.distance == 0.0 and cut.reason == "cut out by hole"
