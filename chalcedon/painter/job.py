@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QRect
 from PySide6.QtGui import QImage, QPainter, QTransform
@@ -11,7 +11,6 @@ from PySide6.QtGui import QImage, QPainter, QTransform
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.order import Layer
 from chalcedon.geometry import Affine
-from chalcedon.geometry.boxes import EMPTY, overlap
 from chalcedon.painter.compose import FORMAT, Sheet, device_area
 from chalcedon.painter.convert import prepared
 from chalcedon.painter.parts import Target, clip, grown, lay, paint_special, shadowed
@@ -136,9 +135,7 @@ class PaintJob:
         before = canvas.image.copy(area)
         paint_special(canvas, node)
         layer = self._layers[-1][0]
-        last = self._display.rank[node.slot] + 1
-        inner = self._display.layers.index(layer) + 1
-        mend_cut(canvas, area, before, lambda image, view: self._again(image, view, layer, last, inner))
+        mend_cut(canvas, area, before, self._again(layer, self._display.rank[node.slot] + 1))
 
     def _clip(self, canvas: Target, image: QImage, layer: Layer, before: QImage) -> None:
         """Keeps of a layer's picture what lies in its clip. `before` is the picture without its shadow."""
@@ -151,24 +148,28 @@ class PaintJob:
             return
         from chalcedon.painter.seams import mend_clip
 
-        inner = self._display.layers.index(layer) + 1
+        inside = self._again(layer, layer.last)
 
         def again(fine: QImage, view: Affine) -> None:
-            self._again(fine, view, layer, layer.last, inner)
+            inside(fine, view)
             clip(fine, view, by)
 
         mend_clip(image, canvas.view, covered, mask, again)
 
-    def _again(self, image: QImage, view: Affine, layer: Layer, last: int, inner: int) -> None:
-        """Paints the inside of a layer, up to a rank, onto another image. `inner` is the place of the first layer
-        inside it."""
+    def _again(self, layer: Layer, last: int) -> Callable[[QImage, Affine], None]:
+        """What paints the inside of a layer, up to a rank, onto other images: small ones, many times."""
+        from chalcedon.painter.seams import Among
+
         rank = self._display.rank
-        back = view.inverse()
-        seen = back.map_box((0.0, 0.0, image.width(), image.height())) if back is not None else EMPTY
-        among = [n for n in self._nodes if layer.first <= rank[n.slot] < last and overlap(n.cull, seen)]
-        job = PaintJob(self._display, among, image, view)
-        job._mends, job._next_layer = False, inner
-        job.run()
+        among = Among([n for n in self._nodes if layer.first <= rank[n.slot] < last])
+        inner = self._display.layers.index(layer) + 1
+
+        def again(image: QImage, view: Affine) -> None:
+            job = PaintJob(self._display, among.seen(image, view), image, view)
+            job._mends, job._next_layer = False, inner
+            job.run()
+
+        return again
 
     def close(self) -> None:
         """Composes what is open and ends every painter. An active painter at exit would crash the process."""
