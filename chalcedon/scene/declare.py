@@ -10,6 +10,7 @@ from typing import Any, ClassVar, Generic, TypeVar, overload
 from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene.roles import PLAIN, Role
+from chalcedon.scene.synonyms import word_for
 from chalcedon.scene.values import Value
 
 T = TypeVar("T")
@@ -109,7 +110,8 @@ class Declared:
             return cls.properties[name]
         except KeyError:
             word = getattr(cls, "kind", "scene")
-            raise ValueProblem(f"{word} has no property {name}.", hint=nearest(name, cls.properties)) from None
+            hint = word_for(name, word, cls.properties) or nearest(name, cls.properties)
+            raise ValueProblem(f"{word} has no property {name}.", hint=hint) from None
 
     def stated(self, name: str) -> Any:
         """The stored value of a property, formulas included; its default when it isn't set."""

@@ -13,7 +13,8 @@ from typing import Any
 
 from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem, nearest
-from chalcedon.scene import OFFERED, Shape
+from chalcedon.scene import OFFERED, Shape, synonyms
+from chalcedon.scene.color import names as color_names
 from chalcedon.scene.declare import Property
 from chalcedon.scene.given import Given, converted
 from chalcedon.scene.ids import check_id
@@ -67,6 +68,10 @@ class LineParser:
         self.given: dict[str, list[float]] = {}
         """Other descriptions that were given (scene/given.py), with their numbers."""
         self._giving = ""
+        self._parts: dict[tuple[str, int], float] = {}
+        """Single numbers of pairs that were given by a word of their own, such as x."""
+        self._part: tuple[str, int] | None = None
+        self._equal = ""
 
     # the whole line
 
@@ -84,6 +89,10 @@ class LineParser:
             shape.id = check_id(self.id)
         for name, value in self.values.items():
             shape.assign(name, value)
+        for (name, index), number in self._parts.items():
+            pair = list(shape.stated(name))
+            pair[index] = number
+            shape.assign(name, tuple(pair))
         for name, value in self.conversion().items():
             shape.assign(name, value)
         return shape
@@ -102,6 +111,8 @@ class LineParser:
             self.id, self._name = token.text.strip("\"'"), ""
         elif token.kind == "word" and self._is_name(token.text):
             self._switch(token.text)
+        elif token.kind == "word" and self._is_synonym(token):
+            pass
         elif token.kind == "other":
             raise ValueProblem(f"{token.text} can't stand here.", hint="Write numbers, words and colours.")
         else:
@@ -111,6 +122,8 @@ class LineParser:
         """Ends the value being read; raises when it is incomplete."""
         if self._op:
             self._end_step()
+        elif self._part is not None:
+            raise ValueProblem(f"{self._part[0]} has a number missing.", hint="It takes one number here.")
         elif self._giving:
             form, got = self._forms()[self._giving], self.given[self._giving]
             raise ValueProblem(f"{self._giving} has no {form.labels[len(got)]}.", hint=f"It takes {form.help}.")
@@ -127,13 +140,21 @@ class LineParser:
         if token.text not in OFFERED and len(self.tokens) > 1 and self.tokens[1].text in OFFERED and not self.id:
             self.id = token.text  # moon = circle ...
             return
-        self.shape_class = kind_named(token.text)
-        self._queue = list(self.shape_class.leading)
+        meant = synonyms.KINDS.get(token.text.lower(), synonyms.Kind(token.text.lower()))
+        self.shape_class = kind_named(meant.kind)
+        self.values.update(meant.values)
+        self._equal = meant.equal
+        self._queue = list(meant.leading or self.shape_class.leading)
+        for name, _value in meant.values:
+            if name in self._queue:
+                self._queue.remove(name)
         self._advance()
 
     def _is_name(self, word: str) -> bool:
         assert self.shape_class is not None
         if self._name and not self._pending and word in self._prop().kind.words:
+            return False
+        if word == "width" and self._means_size():
             return False
         return (
             word in self.shape_class.properties
@@ -142,6 +163,32 @@ class LineParser:
             or word in self._forms()
             or word in ("id", "steps")
         )
+
+    def _means_size(self) -> bool:
+        """Whether `width` is that of the shape: with a stroke or a size it is the stroke's, unless a height is said."""
+        assert self.shape_class is not None
+        if synonyms.number_meant("width", self.shape_class.properties) is None:
+            return False
+        said = self._name == "stroke" or not self.values.keys().isdisjoint(("stroke", "size"))
+        return not said or any(t.text.lower() in ("height", "h") for t in self.tokens)
+
+    def _is_synonym(self, token: Token) -> bool:
+        """Takes a word of the trade for the property, or the number of one, that it means."""
+        assert self.shape_class is not None
+        cls = self.shape_class
+        if self._name and not self._pending and (token.text in self._prop().kind.words or self._name == "content"):
+            return False
+        found = synonyms.number_meant(token.text, cls.properties)
+        name = synonyms.property_meant(token.text, cls.kind, cls.properties)
+        if found is None and (not name or token.text.lower() in ("hidden", "name")):
+            return False
+        self.finish()
+        self._queue, self._name, self._pending, self._part = [], "", [], found
+        if found is not None and found[0] in self.values:
+            raise ValueProblem(f"{found[0]} is given twice.", hint="Say it once.")
+        if found is None:
+            self._name = name
+        return True
 
     def _forms(self) -> Mapping[str, Given]:
         assert self.shape_class is not None
@@ -188,28 +235,50 @@ class LineParser:
             if len(got) == len(self._forms()[self._giving].labels):
                 self._giving = ""
             return
+        if self._part is not None:
+            if self._part in self._parts or self._part[0] in self.values:
+                raise ValueProblem(f"{self._part[0]} is given twice.", hint="Say it once.")
+            self._parts[self._part], self._part = calculate(token.text), None
+            return
         if token.kind == "word" and not self.id and not self._pending and self._only_kind_so_far(token):
-            self.id = token.text  # circle moon 200 120 40
+            self._name_it(token)  # circle moon 200 120 40
             return
         if not self._name:
             raise ValueProblem(f"{token.text} has no place here.", hint=self._suggest(token))
         self._take_value(token)
+
+    def _name_it(self, token: Token) -> None:
+        """Takes the word after the kind for the id, unless it is surely meant as something else."""
+        word = token.text
+        if self.text[token.end : token.end + 1] == "(":
+            raise ValueProblem(f"{word}(...) can't stand here.", hint="A line takes numbers and sums of them.")
+        if word.lower() in synonyms.NOT_NAMES:
+            raise ValueProblem(f"{word} can't stand here.", hint="It is neither a number of a shape nor a name.")
+        if word.lower() in color_names():
+            raise ValueProblem(f"{word} is a colour.", hint=f"Write fill {word}, or id {word} for a name.")
+        self.id = word
 
     def _only_kind_so_far(self, token: Token) -> bool:
         return len(self.tokens) > 1 and self.tokens[1] is token and token.text.isidentifier()
 
     def _take_value(self, token: Token) -> None:
         if self._name == "stroke" and token.kind == "number" and self._pending and self._pending[0] not in LINES:
+            self._once("stroke_width", "width")
             self.values["stroke_width"] = calculate(token.text)  # stroke black 3
             self._end_value()
             return
         try:
             full = take(self._prop().kind, self._pending, token)
         except NoPlace:
+            if "content" in self.values and self._name == "size" and not self._pending:
+                hint = f'Put words that belong together in quotes: "{self.values["content"]} {token.text}".'
+                raise ValueProblem(f"{token.text} has no place here.", hint=hint) from None
             raise ValueProblem(f"{token.text} has no place here.", self._where(), self._suggest(token)) from None
         except ValueProblem as problem:
             problem.where = problem.where or self._where()
             raise
+        if self._name == self._equal:
+            self._pending, full = self._pending * 2, True  # one number for both sides
         if full:
             self._end_value()
 
@@ -217,12 +286,18 @@ class LineParser:
         prop = self._prop()
         got = self._pending or alone(prop.kind)
         if got:
+            self._once(self._name, prop.word)
             self.values[self._name] = value_of(prop.kind, got, prop.word)
             self._advance()
         elif self._queue or (self.shape_class is not None and self._name in self.shape_class.leading):
             self._name = ""
         else:
             raise ValueProblem(f"{prop.word} has no value.", hint=f"It takes {prop.kind.describe()}.")
+
+    def _once(self, name: str, word: str) -> None:
+        if name in self.values or any(name == part for part, _ in self._parts):
+            hint = "A value without a name may have been taken for it: name what is meant."
+            raise ValueProblem(f"{word} is given twice.", hint=hint)
 
     def _end_step(self) -> None:
         op, got = self._op, self._pending
@@ -243,6 +318,11 @@ class LineParser:
         if self._giving:
             form = self._forms()[self._giving]
             return Slot(self._giving, None, form.labels[len(self.given[self._giving])], form.help)
+        if self._part is not None:
+            name, index = self._part
+            assert self.shape_class is not None
+            prop = self.shape_class.properties[name]
+            return Slot(name, prop, prop.kind.labels[index], prop.help)
         if not self._name:
             return None
         if self._name == "id":

@@ -174,3 +174,18 @@ def test_the_types_are_seen_by_a_strict_checker(tmp_path):
     assert shown[4].endswith("Shape]") and "ndarray" in out
     wrong = [line for line in out.splitlines() if ": error:" in line]
     assert len(wrong) == 2 and "radius" in wrong[0] and ":16:" in wrong[1], out
+
+
+@pytest.mark.parametrize(
+    ("make", "words"),
+    [
+        (lambda: c.Circle(r=5), "Here it is called radius."),
+        (lambda: c.Rect(width=5), "width is the first number of size."),
+        (lambda: c.Line(colour="red"), "Here it is called stroke."),
+        (lambda: c.Circle(radios=3), "Did you mean radius?"),
+    ],
+)
+def test_words_of_the_trade_are_told_their_name_here(make, words):
+    with pytest.raises(c.ChalcedonError) as refusal:
+        make()
+    assert words in str(refusal.value)

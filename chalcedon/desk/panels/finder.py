@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from chalcedon.desk.commands import COMMANDS
 from chalcedon.desk.looks.theme import font, theme
+from chalcedon.scene.synonyms import names_of
 from chalcedon.view.guarded import Guarded
 
 if TYPE_CHECKING:
@@ -32,12 +33,12 @@ ENTRY = Qt.ItemDataRole.UserRole
 
 
 class Entry:
-    """Something that can be found. `side` is shown muted at the right."""
+    """Something that can be found. `side` is shown muted at the right; `also` are other words for it."""
 
     def __init__(
-        self, text: str, side: str, act: Callable[[], object], usable: bool = True, keys: bool = False
+        self, text: str, side: str, act: Callable[[], object], usable: bool = True, keys: bool = False, also: str = ""
     ) -> None:
-        self.text, self.side, self.act, self.usable, self.keys = text, side, act, usable, keys
+        self.text, self.side, self.act, self.usable, self.keys, self.also = text, side, act, usable, keys, also
 
 
 class _Look(Guarded, QStyledItemDelegate):
@@ -131,7 +132,8 @@ class Finder(Guarded, QFrame):
         for c in COMMANDS:
             side = f"{c.keys[0]}   {c.menu}" if c.keys else c.menu
             usable = c.when is None or c.when(w)
-            out.append(Entry(c.title(w).strip(), side, partial(w.run_command, c.name), usable, bool(c.keys)))
+            also = " ".join(names_of(c.name.removeprefix("shape.")))
+            out.append(Entry(c.title(w).strip(), side, partial(w.run_command, c.name), usable, bool(c.keys), also))
         current = w.ledger.opened
         if current is not None:
             for name, prop in current.properties.items():
@@ -196,7 +198,7 @@ def _score(words: list[str], e: Entry) -> int | None:
             total += 1
         elif at >= 0:
             total += 2
-        elif word in e.side.lower():
+        elif word in e.side.lower() or word in e.also:
             total += 4
         else:
             return None

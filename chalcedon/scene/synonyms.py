@@ -1,0 +1,113 @@
+"""Words of the trade for what has another name here: kinds, properties, and single numbers of a property.
+
+A word that means one thing is taken for it where a line is written loosely (source/line.py); anywhere else it is named
+as the word to use. What could mean two things isn't listed.
+"""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+
+class Kind(NamedTuple):
+    """A kind by another name, and what the name says beside it."""
+
+    kind: str
+    values: tuple[tuple[str, Any], ...] = ()
+    leading: tuple[str, ...] = ()
+    """What values without a name are, where that isn't what it is for the kind."""
+    equal: str = ""
+    """A pair that is given by one number."""
+
+
+def _sided(sides: int) -> Kind:
+    return Kind("regular_polygon", (("sides", sides),), ("at", "radius", "facing"))
+
+
+KINDS: dict[str, Kind] = {
+    "oval": Kind("ellipse"),
+    "box": Kind("rect"),
+    "rectangle": Kind("rect"),
+    "disc": Kind("circle"),
+    "disk": Kind("circle"),
+    "square": Kind("rect", equal="size"),
+    "ring": Kind("annulus"),
+    "donut": Kind("annulus"),
+    "segment": Kind("line"),
+    "polygon": Kind("polyline", (("closed", True),)),
+    "pie": Kind("arc", (("ends", "pie"),)),
+    "picture": Kind("image"),
+    "photo": Kind("image"),
+    "layer": Kind("group"),
+    "triangle": _sided(3),
+    "pentagon": _sided(5),
+    "hexagon": _sided(6),
+    "heptagon": _sided(7),
+    "octagon": _sided(8),
+}
+PROPERTIES = {
+    "color": ("fill", "stroke"),
+    "colour": ("fill", "stroke"),
+    "border": ("stroke",),
+    "outline": ("stroke",),
+    "thickness": ("stroke_width",),
+    "linewidth": ("stroke_width",),
+    "line_width": ("stroke_width",),
+    "alpha": ("opacity",),
+    "r": ("radius",),
+    "rx": ("radii",),
+    "ry": ("radii",),
+    "position": ("at",),
+    "pos": ("at",),
+    "center": ("at",),
+    "centre": ("at",),
+    "dimensions": ("size",),
+    "font_size": ("size",),
+    "hidden": ("visible",),
+    "name": ("label",),
+}
+"""The properties that a word may mean; of those, the first that a kind has."""
+NUMBERS = {
+    "x": ("at", 0),
+    "y": ("at", 1),
+    "cx": ("at", 0),
+    "cy": ("at", 1),
+    "width": ("size", 0),
+    "w": ("size", 0),
+    "height": ("size", 1),
+    "h": ("size", 1),
+    "rx": ("radii", 0),
+    "ry": ("radii", 1),
+}
+"""Single numbers of a property that is a pair."""
+NOT_NAMES = frozenset(("nan", "inf", "infinity", "pi", "none", "true", "false"))
+"""Words that are meant as values, wherever they stand."""
+
+
+def names_of(kind: str) -> list[str]:
+    """What else a kind is called."""
+    return [word for word, meant in KINDS.items() if meant.kind == kind]
+
+
+def property_meant(word: str, kind: str, properties: Any) -> str:
+    """The property of a kind that a word means; empty for none. An open kind is coloured by its stroke."""
+    meant = PROPERTIES.get(word.lower(), ())
+    if kind in ("line", "polyline", "path", "arc", "spiral") and word.lower() in ("color", "colour"):
+        meant = ("stroke",)
+    return next((name for name in meant if name in properties), "")
+
+
+def number_meant(word: str, properties: Any) -> tuple[str, int] | None:
+    """The property, and which of its numbers, that a word means."""
+    name, index = NUMBERS.get(word.lower(), ("", 0))
+    return (name, index) if name in properties and len(properties[name].kind.labels) == 2 else None
+
+
+def word_for(word: str, kind: str, properties: Any) -> str:
+    """A sentence that names the word to use for another; empty when there is none."""
+    found = number_meant(word, properties)
+    if found is not None:
+        name, index = found
+        return f"{word} is the {('first', 'second')[index]} number of {name}."
+    name = property_meant(word, kind, properties)
+    return f"Here it is called {name}." if name else ""
