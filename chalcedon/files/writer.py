@@ -48,14 +48,12 @@ def _item(key: str, value: Any) -> bytes:
 def _text(shape: Shape, indent: bytes) -> bytes:
     """One line for a shape; for a group its own line, its children's, and a line that closes it."""
     extra = shape._extra
-    record: dict[str, Any] = {"kind": shape.kind, "id": shape._id, **_values(shape)}
-    if not extra and type(shape) is not Group:
-        return indent + orjson.dumps(record)
-    if isinstance(shape, Unknown):
+    if extra and isinstance(shape, Unknown):
         raw = extra["raw"]
         if isinstance(raw, dict):
             raw = {**({"kind": raw["kind"]} if "kind" in raw else {}), "id": shape._id, **raw}
         return indent + encode(raw)
+    record: dict[str, Any] = {"kind": shape.kind, "id": shape._id, **_values(shape)}
     text = indent + (encode(record) if extra else orjson.dumps(record))
     if not isinstance(shape, Group) or not shape._children:
         return text

@@ -141,8 +141,7 @@ class PaintJob:
         """Keeps of a layer's picture what lies in its clip. `before` is the picture without its shadow."""
         by = layer.group.clip
         assert by is not None
-        alone = image is before
-        covered = before.copy() if alone and self._mends else None
+        covered = before.copy() if image is before and self._mends else None
         mask = clip(image, canvas.view, by)
         if covered is None:
             return

@@ -20,7 +20,7 @@ from chalcedon.painter.parts import Target
 from chalcedon.painter.planes import pixels
 
 CUT_FINE, CLIP_FINE = 8, 4
-"""Fine px along a px. A clip has more edges than a cut-out, and is wrong by a twentieth at most."""
+"""Fine px along a px. A clip has more edges than a cut-out, and is wrong by a sixteenth at most."""
 TILE = 32
 """Px painted again at once, along a side."""
 CROSSING = 3

@@ -110,7 +110,7 @@ class Declared:
             return cls.properties[name]
         except KeyError:
             word = getattr(cls, "kind", "scene")
-            hint = word_for(name, word, cls.properties) or nearest(name, cls.properties)
+            hint = word_for(name, cls) or nearest(name, cls.properties)
             raise ValueProblem(f"{word} has no property {name}.", hint=hint) from None
 
     def stated(self, name: str) -> Any:

@@ -55,18 +55,16 @@ PROPERTIES = {
     "line_width": ("stroke_width",),
     "alpha": ("opacity",),
     "r": ("radius",),
-    "rx": ("radii",),
-    "ry": ("radii",),
     "position": ("at",),
     "pos": ("at",),
     "center": ("at",),
     "centre": ("at",),
     "dimensions": ("size",),
     "font_size": ("size",),
-    "hidden": ("visible",),
-    "name": ("label",),
 }
 """The properties that a word may mean; of those, the first that a kind has."""
+TOLD = {"hidden": "visible", "name": "label"}
+"""Words that are only told the name of a property: they would take another value, or mean the id."""
 NUMBERS = {
     "x": ("at", 0),
     "y": ("at", 1),
@@ -84,30 +82,31 @@ NOT_NAMES = frozenset(("nan", "inf", "infinity", "pi", "none", "true", "false"))
 """Words that are meant as values, wherever they stand."""
 
 
-def names_of(kind: str) -> list[str]:
+def other_names(kind: str) -> list[str]:
     """What else a kind is called."""
     return [word for word, meant in KINDS.items() if meant.kind == kind]
 
 
-def property_meant(word: str, kind: str, properties: Any) -> str:
-    """The property of a kind that a word means; empty for none. An open kind is coloured by its stroke."""
+def property_meant(word: str, owner: Any) -> str:
+    """The property of a class that a word means; empty for none. What can have ends is coloured by its stroke."""
     meant = PROPERTIES.get(word.lower(), ())
-    if kind in ("line", "polyline", "path", "arc", "spiral") and word.lower() in ("color", "colour"):
+    if meant == PROPERTIES["color"] and (owner.is_open or owner.kind == "path"):
         meant = ("stroke",)
-    return next((name for name in meant if name in properties), "")
+    return next((name for name in meant if name in owner.properties), "")
 
 
-def number_meant(word: str, properties: Any) -> tuple[str, int] | None:
-    """The property, and which of its numbers, that a word means."""
+def number_meant(word: str, owner: Any) -> tuple[str, int] | None:
+    """The property of a class, and which of its numbers, that a word means."""
     name, index = NUMBERS.get(word.lower(), ("", 0))
-    return (name, index) if name in properties and len(properties[name].kind.labels) == 2 else None
+    prop = owner.properties.get(name)
+    return (name, index) if prop is not None and len(prop.kind.labels) == 2 else None
 
 
-def word_for(word: str, kind: str, properties: Any) -> str:
+def word_for(word: str, owner: Any) -> str:
     """A sentence that names the word to use for another; empty when there is none."""
-    found = number_meant(word, properties)
+    found = number_meant(word, owner)
     if found is not None:
         name, index = found
         return f"{word} is the {('first', 'second')[index]} number of {name}."
-    name = property_meant(word, kind, properties)
-    return f"Here it is called {name}." if name else ""
+    name = property_meant(word, owner) or TOLD.get(word.lower(), "")
+    return f"Here it is called {name}." if name in owner.properties else ""

@@ -167,7 +167,7 @@ class LineParser:
     def _means_size(self) -> bool:
         """Whether `width` is that of the shape: with a stroke or a size it is the stroke's, unless a height is said."""
         assert self.shape_class is not None
-        if synonyms.number_meant("width", self.shape_class.properties) is None:
+        if synonyms.number_meant("width", self.shape_class) is None:
             return False
         said = self._name == "stroke" or not self.values.keys().isdisjoint(("stroke", "size"))
         return not said or any(t.text.lower() in ("height", "h") for t in self.tokens)
@@ -175,19 +175,16 @@ class LineParser:
     def _is_synonym(self, token: Token) -> bool:
         """Takes a word of the trade for the property, or the number of one, that it means."""
         assert self.shape_class is not None
-        cls = self.shape_class
         if self._name and not self._pending and (token.text in self._prop().kind.words or self._name == "content"):
             return False
-        found = synonyms.number_meant(token.text, cls.properties)
-        name = synonyms.property_meant(token.text, cls.kind, cls.properties)
-        if found is None and (not name or token.text.lower() in ("hidden", "name")):
+        found = synonyms.number_meant(token.text, self.shape_class)
+        name = "" if found is not None else synonyms.property_meant(token.text, self.shape_class)
+        if found is None and not name:
             return False
         self.finish()
-        self._queue, self._name, self._pending, self._part = [], "", [], found
-        if found is not None and found[0] in self.values:
-            raise ValueProblem(f"{found[0]} is given twice.", hint="Say it once.")
-        if found is None:
-            self._name = name
+        self._queue, self._name, self._pending, self._part = [], name, [], found
+        if found is not None:
+            self._once(*found)
         return True
 
     def _forms(self) -> Mapping[str, Given]:
@@ -236,8 +233,6 @@ class LineParser:
                 self._giving = ""
             return
         if self._part is not None:
-            if self._part in self._parts or self._part[0] in self.values:
-                raise ValueProblem(f"{self._part[0]} is given twice.", hint="Say it once.")
             self._parts[self._part], self._part = calculate(token.text), None
             return
         if token.kind == "word" and not self.id and not self._pending and self._only_kind_so_far(token):
@@ -263,7 +258,7 @@ class LineParser:
 
     def _take_value(self, token: Token) -> None:
         if self._name == "stroke" and token.kind == "number" and self._pending and self._pending[0] not in LINES:
-            self._once("stroke_width", "width")
+            self._once("stroke_width")
             self.values["stroke_width"] = calculate(token.text)  # stroke black 3
             self._end_value()
             return
@@ -286,7 +281,7 @@ class LineParser:
         prop = self._prop()
         got = self._pending or alone(prop.kind)
         if got:
-            self._once(self._name, prop.word)
+            self._once(self._name)
             self.values[self._name] = value_of(prop.kind, got, prop.word)
             self._advance()
         elif self._queue or (self.shape_class is not None and self._name in self.shape_class.leading):
@@ -294,10 +289,12 @@ class LineParser:
         else:
             raise ValueProblem(f"{prop.word} has no value.", hint=f"It takes {prop.kind.describe()}.")
 
-    def _once(self, name: str, word: str) -> None:
-        if name in self.values or any(name == part for part, _ in self._parts):
+    def _once(self, name: str, index: int | None = None) -> None:
+        """Refuses a property, or one number of it, that the line said before."""
+        if name in self.values or any(name == n and index in (None, i) for n, i in self._parts):
+            assert self.shape_class is not None
             hint = "A value without a name may have been taken for it: name what is meant."
-            raise ValueProblem(f"{word} is given twice.", hint=hint)
+            raise ValueProblem(f"{self.shape_class.properties[name].word} is given twice.", hint=hint)
 
     def _end_step(self) -> None:
         op, got = self._op, self._pending

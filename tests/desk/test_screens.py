@@ -9,6 +9,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from agree import pixels
 from greenhouse import greenhouse
 from PIL import Image
 from PySide6.QtCore import QPoint, Qt
@@ -26,9 +27,7 @@ MOST = 60
 
 
 def differing(image, file):
-    image = image.convertToFormat(QImage.Format.Format_RGB32)
-    raw = np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.bytesPerLine() // 4, 4)
-    now = raw[:, : image.width(), 2::-1].astype(int)
+    now = pixels(image)
     was = np.asarray(Image.open(file).convert("RGB")).astype(int)
     assert now.shape == was.shape, "another size"
     ys, xs = np.nonzero(np.abs(now - was).max(axis=2) > 24)

@@ -37,7 +37,7 @@ STROKE = HEADS | {
     "dash_offset",
     "steady",
 }
-"""Kinds whose outline can have ends."""
+"""Properties that only a painted stroke has."""
 LABEL_X, CONTENT_X = 40.0, 116.0
 
 

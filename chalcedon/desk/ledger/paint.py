@@ -13,8 +13,6 @@ from chalcedon.desk.looks.theme import font, theme
 from chalcedon.formula import Formula
 from chalcedon.scene.paints import resolve
 
-LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-
 
 def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool) -> None:
     """One cell of a row whose top is at `y`."""

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 
 from chalcedon.desk.commands import COMMANDS
 from chalcedon.desk.looks.theme import font, theme
-from chalcedon.scene.synonyms import names_of
+from chalcedon.scene.synonyms import other_names
 from chalcedon.view.guarded import Guarded
 
 if TYPE_CHECKING:
@@ -132,7 +132,7 @@ class Finder(Guarded, QFrame):
         for c in COMMANDS:
             side = f"{c.keys[0]}   {c.menu}" if c.keys else c.menu
             usable = c.when is None or c.when(w)
-            also = " ".join(names_of(c.name.removeprefix("shape.")))
+            also = " ".join(other_names(c.name.removeprefix("shape.")))
             out.append(Entry(c.title(w).strip(), side, partial(w.run_command, c.name), usable, bool(c.keys), also))
         current = w.ledger.opened
         if current is not None:
