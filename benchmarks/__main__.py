@@ -8,7 +8,7 @@ from pathlib import Path
 
 import PySide6
 
-from benchmarks import core, desk, memory
+from benchmarks import core, desk, hands, memory
 from chalcedon.desk.app import make_app
 
 
@@ -22,6 +22,7 @@ def main():
         ("geometry", core.geometry),
         ("files", core.files),
         ("desk", desk.rows),
+        ("hands", hands.rows),
         ("memory", memory.rows),
     ):
         if not only or name in only:

@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from chalcedon.files.check import check_scene
     from chalcedon.formula import Formula
     from chalcedon.hit import Hit, hit_test, probe
+    from chalcedon.hit.where import where
     from chalcedon.problems import ChalcedonError
     from chalcedon.scene import (
         Annulus,
@@ -51,6 +52,7 @@ if TYPE_CHECKING:
         Step,
         Text,
     )
+    from chalcedon.scene.tints import tints, told_apart
     from chalcedon.source import parse_line, parse_text, print_shapes
 
 __version__ = "0.1.0"
@@ -61,6 +63,7 @@ _HOMES = {
     "chalcedon.files.check": ("check_scene",),
     "chalcedon.files": ("open_scene", "save_scene"),
     "chalcedon.formula": ("Formula",),
+    "chalcedon.hit.where": ("where",),
     "chalcedon.hit": ("Hit", "HitTester", "hit_test", "probe"),
     "chalcedon.problems": ("ChalcedonError",),
     "chalcedon.scene": (
@@ -84,6 +87,7 @@ _HOMES = {
         "Step",
         "Text",
     ),
+    "chalcedon.scene.tints": ("tints", "told_apart"),
     "chalcedon.source": ("parse_line", "parse_text", "print_shapes"),
 }
 _WHERE = {name: home for home, names in _HOMES.items() for name in names}
@@ -126,6 +130,9 @@ __all__ = [
     "render_bytes",
     "save",
     "save_scene",
+    "tints",
+    "told_apart",
+    "where",
 ]
 
 

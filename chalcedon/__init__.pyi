@@ -12,8 +12,10 @@ from chalcedon.files import open_scene as open_scene, save_scene as save_scene
 from chalcedon.files.check import check_scene as check_scene
 from chalcedon.formula import Formula as Formula
 from chalcedon.hit import Hit as Hit, HitTester as HitTester, hit_test as hit_test, probe as probe
+from chalcedon.hit.where import where as where
 from chalcedon.problems import ChalcedonError as ChalcedonError
 from chalcedon.scene import Gradient as Gradient, Picture as Picture, Shadow as Shadow, Shape as Shape, Step as Step
+from chalcedon.scene.tints import tints as tints, told_apart as told_apart
 from chalcedon.source import parse_line as parse_line, parse_text as parse_text, print_shapes as print_shapes
 from chalcedon.scene.kinds.annulus import Annulus as _Annulus
 from chalcedon.scene.kinds.arc import Arc as _Arc
@@ -419,6 +421,8 @@ class Scene(_Scene):
         size: tuple[float, float] = ...,
         background: Any = ...,
         palette: Sequence[tuple[str, str]] = ...,
+        guides_x: Sequence[float] = ...,
+        guides_y: Sequence[float] = ...,
         reference: str = ...,
         reference_at: tuple[float, float] = ...,
         reference_width: float = ...,

@@ -35,6 +35,7 @@ class Studio:
         """Waits until all of the picture is painted."""
         canvas = self.window.canvas
         QTest.qWait(150)
+        self.window.ledger.thumbs.hurried = False
         canvas.tiles.refine(canvas.view, canvas.width(), canvas.height(), 30.0)
 
     def shoot(self, name: str) -> None:

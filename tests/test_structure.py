@@ -1,6 +1,8 @@
 """The house as its imports draw it."""
 
 import ast
+import subprocess
+import sys
 from pathlib import Path
 
 import grimp
@@ -37,3 +39,11 @@ def test_what_the_mutants_leave_alone_is_still_there():
     for file, lines in listed.items():
         written = {line.strip() for line in (ROOT.parent / file).read_text().splitlines()}
         assert lines <= written, f"{file}: {lines - written}"
+
+
+def test_the_window_starts_without_what_is_slow_to_load():
+    """NumPy and colour spaces come when something needs them."""
+    slow = "numpy", "scipy", "coloraide", "lxml"
+    code = f"import sys, chalcedon.desk.window; print([m for m in {slow} if m in sys.modules])"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"

@@ -10,7 +10,7 @@ import math
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from functools import partial
-from itertools import pairwise
+from itertools import pairwise, takewhile
 
 from chalcedon.craft import points as edit
 from chalcedon.evaluate.displaylist import DisplayList
@@ -20,7 +20,7 @@ from chalcedon.geometry.boxes import is_empty
 from chalcedon.geometry.contours import Contour
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Line, Path, Polyline, Shape
-from chalcedon.scene.shapes import Painted
+from chalcedon.scene.painted import STROKE_LOOKS, Painted
 from chalcedon.scene.tidy import tidy
 
 GAP = 3.0
@@ -101,13 +101,14 @@ def _ends(node: Node) -> Iterator[Remark]:
         knots = contour.knots
         if contour.closed:
             if len(knots) > 2 and knots[0] == knots[-1] and isinstance(shape, Polyline):
+                same = list(takewhile(lambda k, knots=knots: knots[k] == knots[0], range(len(knots) - 1, 1, -1)))  # type: ignore[misc]
                 yield Remark(
                     shape,
                     "repeated point",
                     "the last point repeats the first; the outline is closed anyway.",
                     "points",
                     (_place(node, knots[0]),),
-                    (_repair("Take the last point away", _deleter(shape, (i, len(knots) - 1))),),
+                    (_repair("Take the last point away", _deleter(shape, *((i, k) for k in same))),),
                 )
             continue
         if len(knots) < 2:
@@ -210,6 +211,15 @@ def _setter(shape: Shape, name: str, value: object) -> Callable[[DisplayList], o
     return lambda display: display.scene.set(shape, name, value)
 
 
+def _without_stroke(display: DisplayList, shape: Painted) -> None:
+    """Takes a stroke away, with what was said of its looks."""
+    with display.scene.step(f"No stroke of {shape.id}"):
+        for name in ("stroke", *STROKE_LOOKS):
+            default = None if name == "stroke" else type(shape).properties[name].default
+            if shape.stated(name) != default:
+                shape.assign(name, default)
+
+
 def _fill(node: Node) -> Iterator[Remark]:
     """A fill that covers nothing."""
     if node.fill is None:
@@ -288,7 +298,7 @@ def _stroke(node: Node) -> Iterator[Remark]:
     shape = node.shape
     if node.stroke is None or not isinstance(shape, Painted):
         return
-    unstroked = _repair("No stroke", _setter(shape, "stroke", None))
+    unstroked = _repair("No stroke", partial(_without_stroke, shape=shape))
     if shape.stroke_width == 0:
         usual = type(shape).properties["stroke_width"].default
         yield Remark(

@@ -17,6 +17,7 @@ from chalcedon.geometry import Affine
 from chalcedon.scene import Shape, Step
 from chalcedon.scene.grips import Change, Handle, Point
 from chalcedon.scene.tidy import tidy
+from chalcedon.scene.values import place_in
 
 
 class Start:
@@ -29,7 +30,9 @@ class Start:
         self.steps: tuple[Step, ...] = node.value("steps")
         self.anchor, self.pivot, self.at = node.value("anchor"), node.value("pivot"), node.value("at")
         self.values = dict(node.values)
-        self._stated = dict(shape._values), set(shape._formulas or ())
+        self.still = type(shape).bare(shape.id)
+        """The shape as it was, in no scene: the shape itself changes during the drag."""
+        self.still.take(dict(shape._values), set(shape._formulas or ()))
         self.node = node
         self.box = node.raw_box()
         _local, (x, y) = anchored(self.box, self.anchor)
@@ -41,11 +44,14 @@ class Start:
         back = self.parent.after(self.to_parent).inverse()
         self.from_scene = back
 
+    @property
+    def pivot_point(self) -> Point:
+        """The pivot in raw space."""
+        return self.shift if self.pivot == "origin" else place_in(self.box, self.pivot)
+
     def handles(self) -> list[Handle]:
         """The handles of the shape, whose drags know it as it was: it changes while one of them is dragged."""
-        still = type(self.shape).bare(self.shape.id)
-        still.take(*self._stated)
-        return still.handles(self.box)
+        return self.still.handles(self.box)
 
     def raw_of(self, x: float, y: float) -> Point | None:
         """Scene px to raw space; None for a shape that is flattened to nothing."""
@@ -55,10 +61,11 @@ class Start:
         """Raw space to scene px."""
         return self.parent.map(*self.to_parent.map(*raw))
 
-    def settle(self, change: Change) -> dict[str, Any]:
-        """The values of a change, with `at` such that the point which must stay does."""
+    def settle(self, change: Change, target: Point | None = None) -> dict[str, Any]:
+        """The values of a change, with `at` such that the point which must stay does; or is at a target in the parent's
+        space."""
         values = {**self.values, **change.values}
-        target = self.to_parent.map(*change.before)
+        target = target or self.to_parent.map(*change.before)
         kind = type(self.shape)
         raw = self.box if self.node.group else self.node.kind.box(values)
         box, (sx, sy) = anchored(raw, values.get("anchor", kind.properties["anchor"].default))

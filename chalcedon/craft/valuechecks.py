@@ -13,6 +13,7 @@ from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.formula import Formula
 from chalcedon.problems import nearest, shorten_name
 from chalcedon.scene import Shape, Text
+from chalcedon.scene.painted import INK, STROKE_LOOKS, Painted
 from chalcedon.scene.paints import names_in, paints_of
 from chalcedon.scene.shapes import ancestry
 from chalcedon.scene.values import Ref
@@ -45,6 +46,8 @@ def check_shape(display: DisplayList, shape: Shape, hint: Nearest = nearest) -> 
         if isinstance(prop.kind, Ref):
             yield from _reference(display, shape, name, hint)
     yield from _paints(display, shape, hint)
+    if isinstance(shape, Painted):
+        yield from _lone_strokes(shape)
     for flaw in shape.flaws():
         yield Remark(shape, flaw.rule, flaw.text, flaw.name, (), tuple(_repair(shape, *r) for r in flaw.repairs))
     if isinstance(shape, Text):
@@ -104,6 +107,23 @@ def _paints(display: DisplayList, shape: Shape, nearest_of: Nearest) -> Iterator
                 f"{name} names {shorten_name(lacking)}, and the palette has no such colour. {hint}",
                 name,
             )
+
+
+def _lone_strokes(shape: Painted) -> Iterator[Remark]:
+    """Looks of a stroke that there isn't."""
+    looks = [n for n in STROKE_LOOKS if n in shape._values]
+    if shape.stated("stroke") is not None or not looks:
+        return
+    words = " and ".join(shape.properties[n].word if n != "stroke_width" else "a width" for n in looks[:3])
+    back = {n: shape.properties[n].default for n in looks}
+    yield Remark(
+        shape,
+        "no stroke",
+        f"{words} {'is' if len(looks) == 1 else 'are'} given for the stroke, and there is none.",
+        looks[0],
+        (),
+        (_repair(shape, "Stroke it", {"stroke": INK}), _repair(shape, "Forget that", back)),
+    )
 
 
 def _text(shape: Text) -> Iterator[Remark]:

@@ -38,6 +38,8 @@ class Session(QObject):
     focus_changed = Signal()
     """Another value is in focus in the ledger."""
     next_paint_changed = Signal()
+    manners_changed = Signal()
+    """Snapping, the grid, or whether strokes grow was switched."""
     lit_changed = Signal()
     ghost_changed = Signal()
     remarks_changed = Signal()
@@ -46,6 +48,8 @@ class Session(QObject):
     """A text is to be written on the canvas."""
     choose_image = Signal(object)
     """A file is to be chosen for an image."""
+    added = Signal(object)
+    """A shape was made by hand or by a line."""
     saved = Signal()
     """The scene was written to a file."""
     said = Signal(str, str)
@@ -62,6 +66,18 @@ class Session(QObject):
         self.next_fill: Any = CLAY
         self.next_stroke: Any = None
         self.next_width: float = 2
+        self.sought: Shape | None = None
+        """The shape that is looked for: it shows through what covers it."""
+        self.hit_map = False
+        """Whether each shape's region where the pointer hits it is tinted."""
+        self.unreached: list[Shape] = []
+        """The shapes in view that the pointer never hits, while that is shown."""
+        self.snaps = True
+        """Whether what is drawn and moved by hand snaps to what is near."""
+        self.grid: float | None = None
+        """Scene px between the lines of the grid; None when none is shown."""
+        self.strokes_grow = False
+        """Whether strokes grow with shapes that are sized by the box around them."""
         self.repeat_offset: tuple[float, float] | None = None
         """How far the last duplicate was moved; the next duplicate is moved as far."""
         self.paint_focus: tuple[Shape, str] | None = None
@@ -88,7 +104,8 @@ class Session(QObject):
         self.value_focus = None
         self.repeat_offset = None
         self.remarks = []
-        self.ghost = self.lit = self.paint_focus = None
+        self.ghost = self.lit = self.paint_focus = self.sought = None
+        self.unreached = []
 
     def close(self) -> None:
         """Shows its document no longer."""
@@ -124,7 +141,7 @@ class Session(QObject):
 
     def new(self, scene: Scene | None = None, name: str = "untitled") -> None:
         """A scene that is in no file yet, empty or the given one."""
-        self._show_document(Document(scene or Scene()))
+        self._show_document(Document(Scene() if scene is None else scene))  # an empty scene counts as false
         self.document.name = name
         self.replaced.emit()
 
@@ -294,6 +311,22 @@ class Session(QObject):
             self.lit = lit
             self.lit_changed.emit()
 
+    def seek(self, shape: Shape | None) -> None:
+        """Has a shape shown through what covers it; None ends that."""
+        if shape is not self.sought:
+            self.sought = shape
+            self.manners_changed.emit()
+
+    def show_hit_map(self, on: bool) -> None:
+        """Shows the hit map, or ends that."""
+        self.hit_map, self.unreached = on, []
+        self.manners_changed.emit()
+
+    def tell_unreached(self, shapes: list[Shape]) -> None:
+        """These are the shapes in view that are never hit."""
+        self.unreached = shapes
+        self.manners_changed.emit()
+
     def show_ghost(self, ghost: tuple[Shape, str, int] | None) -> None:
         if ghost != self.ghost:
             self.ghost = ghost
@@ -349,6 +382,7 @@ class Session(QObject):
             scene.add(shape, parent, index)
         if shape.scene is self.scene:
             self.select([shape])
+            self.added.emit(shape)
 
     def set_next(self, name: str, value: Any) -> None:
         setattr(self, f"next_{name}", value)

@@ -98,6 +98,7 @@ class Window(Guarded, QMainWindow):
         self.files = Filing(self)
         self.finder = Finder(self)
         self.ledger.repaired.connect(self.checking.repair)
+        self.ledger.sought.connect(self.checking.where)
         self.ledger.palette_asked.connect(self.show_palette)
         self.session.choose_image.connect(self.files.choose_image)
         self._sure = self._ended = False

@@ -46,10 +46,12 @@ class Node:
 
     __slots__ = (
         "_edges",
+        "_fill",
         "_fill_region",
         "_in_band",
         "_inverse",
         "_outline",
+        "_stroke",
         "_stroke_area",
         "_tolerance",
         "alive",
@@ -62,7 +64,6 @@ class Node:
         "copy",
         "cull",
         "cuts",
-        "fill",
         "group",
         "host",
         "kind",
@@ -83,7 +84,6 @@ class Node:
         "shift",
         "slot",
         "special",
-        "stroke",
         "usual_state",
         "values",
         "visible",
@@ -108,8 +108,8 @@ class Node:
         self.outline_version = self.paint_version = 0
         self.scratch: Any = None  # for the painter: what it made for this node
         self.kind = _kind_of(shape)
-        self.fill: Look | None = None
-        self.stroke: Look | None = None
+        self._fill: Look | str | None = None  # a plain colour is a text until it is asked for
+        self._stroke: Look | str | None = None
         self.picture: Picture | None = None  # an image's own
         self.pen: Pen | None = None
         self.manner: Manner = PLAIN
@@ -215,9 +215,9 @@ class Node:
         if not kind.paints:
             return
         fill, stroke = get("fill", kind.fill), get("stroke", kind.stroke)
-        # plain colours, which nearly all are, without a detour
-        self.fill = rgba(fill) if type(fill) is str and fill[0] == "#" else look(fill, palette)
-        self.stroke = rgba(stroke) if type(stroke) is str and stroke[0] == "#" else look(stroke, palette)
+        # plain colours, which nearly all are, are read when they are asked for
+        self._fill = fill if type(fill) is str and fill[0] == "#" else look(fill, palette)
+        self._stroke = stroke if type(stroke) is str and stroke[0] == "#" else look(stroke, palette)
         # the pen exists without a stroke paint too: pointer rules may ask for the stroke's region
         manner = PLAIN
         if not values.keys().isdisjoint(MORE):
@@ -285,7 +285,7 @@ class Node:
         if self.kind.overhangs:
             box = union([box, self.outline.bounds(), *self.fill_region.boxes])  # type: ignore[union-attr]
         pen = self.pen
-        if pen is not None and pen.width > 0.0 and (self.stroke is not None or self.pointer in ("stroke", "all")):
+        if pen is not None and pen.width > 0.0 and (self._stroke is not None or self.pointer in ("stroke", "all")):
             reach = pen.width / 2
             if not self.kind.tight or (pen.dash and pen.cap == "square"):
                 reach = pen.reach()
@@ -323,6 +323,20 @@ class Node:
     def value(self, name: str) -> Any:
         """What a property of the shape comes to here; its default when it isn't set."""
         return self.values.get(name, self.shape.properties[name].default)
+
+    @property
+    def fill(self) -> Look | None:
+        """What its inside is painted with."""
+        if type(self._fill) is str:
+            self._fill = rgba(self._fill)
+        return self._fill  # type: ignore[return-value]
+
+    @property
+    def stroke(self) -> Look | None:
+        """What its outline is painted with."""
+        if type(self._stroke) is str:
+            self._stroke = rgba(self._stroke)
+        return self._stroke  # type: ignore[return-value]
 
     @property
     def outline(self) -> Outline:

@@ -28,6 +28,10 @@ def rgba(text: str) -> RGBA:
 
 
 def _parse(text: str) -> RGBA:
+    if text.lower().startswith("color-mix("):
+        from chalcedon.scene.mixing import mixed
+
+        return mixed(text, rgba)
     from tinycss2 import color4  # only for what is not plain hex: the import is slow
 
     try:

@@ -11,6 +11,7 @@ from chalcedon.scene.given import Given
 from chalcedon.scene.grips import CENTRE, Change, Handle, Point
 from chalcedon.scene.roles import Gauge
 from chalcedon.scene.similar import similar_map
+from chalcedon.scene.tidy import tidy
 
 Values = dict[str, Any]
 
@@ -67,6 +68,8 @@ class Facets:
     """Whether its stroke never reaches farther than half its width from the box: corners of 90 degrees."""
     smooth: ClassVar[bool] = False
     """Whether it is an ellipse: no corners, and its radii tell how tightly it bends."""
+    equal_radii: ClassVar[str] = ""
+    """What it comes to when its inner and outer radius are equal, if that is odd."""
     stretches: ClassVar[bool] = False
     """Whether an edge of its box can move alone."""
     has_origin_at_corner: ClassVar[bool] = False
@@ -134,6 +137,10 @@ class Facets:
                 swap = {within: self.stated(name), name: self.stated(within)}  # type: ignore[attr-defined]
                 text = f"the {name} radius is larger than the {within} one."
                 yield Flaw(f"{name} over {within}", text, name, (("Swap them", swap),))
+            elif within and getattr(self, name) == getattr(self, within) > 0 and self.equal_radii:
+                half = {name: tidy(getattr(self, within) / 2, 4)}
+                text = f"the {name} radius is the {within} one: {self.equal_radii}."
+                yield Flaw(f"{name} equals {within}", text, name, (("Half of it", half),))
 
 
 def about_centre(values: Values) -> Change:

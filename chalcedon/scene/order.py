@@ -11,13 +11,16 @@ if TYPE_CHECKING:  # shapes know how they are reordered
 
     Overlaps = Callable[[Shape, Shape], bool]
 
+FEW = 16
+"""Shapes up to which each is looked for among its siblings."""
+
 
 def outermost(shapes: Sequence[Shape]) -> list[Shape]:
     """The shapes without those that lie in another of them, in paint order."""
     chosen = set(map(id, shapes))
     out = [s for s in shapes if s.scene is not None and not _within(s.parent, chosen)]
     out = list(dict.fromkeys(out))
-    return sorted(out, key=paint_key) if len(out) > 1 else out
+    return in_paint_order(out) if len(out) > 1 else out
 
 
 def _within(group: Group | None, chosen: set[int]) -> bool:
@@ -26,11 +29,26 @@ def _within(group: Group | None, chosen: set[int]) -> bool:
     return group is not None
 
 
-def paint_key(shape: Shape) -> tuple[int, ...]:
-    """Sorts shapes of a scene into paint order."""
+def in_paint_order(shapes: Sequence[Shape]) -> list[Shape]:
+    """Shapes of a scene, sorted into paint order."""
+    if len(shapes) <= FEW:
+        return sorted(shapes, key=lambda s: _key(s, lambda one: place_of(one)[1]))
+    places: dict[int, dict[int, int]] = {}  # of every child of a group: to look for each anew would be quadratic
+
+    def place(shape: Shape) -> int:
+        group = shape.parent
+        assert group is not None
+        if id(group) not in places:
+            places[id(group)] = {id(c): i for i, c in enumerate(group._children)}
+        return places[id(group)][id(shape)]
+
+    return sorted(shapes, key=lambda s: _key(s, place))
+
+
+def _key(shape: Shape, place: Callable[[Shape], int]) -> tuple[int, ...]:
     key: list[int] = []
     while shape.parent is not None:
-        key.append(shape.parent._children.index(shape))
+        key.append(place(shape))
         shape = shape.parent
     return tuple(reversed(key))
 

@@ -13,6 +13,21 @@ CLAY = "#d97b4a"
 INK = "#22292e"
 HEADS = ("none", "triangle", "barb", "dot", "bar", "diamond")
 
+STROKE_LOOKS = (
+    "stroke_width",
+    "stroke_align",
+    "cap",
+    "join",
+    "miter_limit",
+    "dash",
+    "dash_offset",
+    "start_head",
+    "end_head",
+    "head_size",
+    "steady",
+)
+"""Properties that only a painted stroke shows."""
+
 positive = Number(low=0.0)
 _head = Choice(*HEADS)
 

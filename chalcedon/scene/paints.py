@@ -16,6 +16,7 @@ from chalcedon.exact import require_text
 from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.color import RGBA, rgba
+from chalcedon.scene.mixing import spelled
 from chalcedon.scene.values import Number, Value, or_formula
 
 if TYPE_CHECKING:
@@ -76,6 +77,8 @@ Look = RGBA | GradientLook | Picture
 
 def color(text: Any) -> str:
     """The colour text, when it is one. Raises ValueProblem."""
+    if isinstance(text, int | tuple | list) and not isinstance(text, bool):
+        return spelled(text)
     if not isinstance(text, str):
         raise ValueProblem(f"{shorten(text)} is not a colour.", hint="A CSS colour such as #d97b4a, or none.")
     match = _VAR.match(require_text(text))

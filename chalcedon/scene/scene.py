@@ -15,7 +15,7 @@ from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
 from chalcedon.scene.paints import Paint, Palette
 from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry
-from chalcedon.scene.values import Number, Ref, TextValue, Tuple, same
+from chalcedon.scene.values import Many, Number, Ref, TextValue, Tuple, same
 
 Observer = Callable[[Edit], None]
 S = TypeVar("S", bound=Shape)
@@ -37,6 +37,12 @@ class Scene(Declared):
         Palette(), (), "named colours, referred to as var(--name)", affects="paint", section="paint"
     )
 
+    guides_x: Property[tuple[float, ...]] = Property(
+        Many(Number(), 0, 200, "places on the x axis"), (), "upright lines to snap to; never part of the picture"
+    )
+    guides_y: Property[tuple[float, ...]] = Property(
+        Many(Number(), 0, 200, "places on the y axis"), (), "level lines to snap to; never part of the picture"
+    )
     reference: Property[str] = Property(
         TextValue(), "", "an image to draw and measure by, laid under the shapes; never part of the picture"
     )

@@ -21,6 +21,8 @@ class Pointer:
     shift: bool = False
     ctrl: bool = False
     alt: bool = False
+    snapped: bool = False
+    """Whether the place in scene px is one that was snapped to, to be taken as it is."""
 
     @classmethod
     def of(cls, event: QMouseEvent, view: View) -> Pointer:

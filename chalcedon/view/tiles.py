@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 from PySide6.QtCore import QRect, QRectF, QSize
@@ -280,6 +280,14 @@ class Tiles:
         tile.job = tile.fresh = tile.again = None
         self._unshown[key] = QRect(0, 0, SIZE, SIZE)
         return True
+
+    def picture(self, view: Affine, width: int, height: int, nodes: Sequence[Node]) -> QImage:
+        """A picture of its own of the page with some of its shapes (back to front), as the tiles would show it."""
+        image = QImage(max(1, width), max(1, height), OPAQUE)
+        self._clear(image, image.rect(), view)
+        PaintJob(self.display, nodes, image, view).run()
+        self._veil(image, image.rect(), view)
+        return image
 
     def _nodes(self, key: Key, area: QRect) -> list[Node]:
         s = self.scale

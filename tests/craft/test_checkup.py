@@ -118,9 +118,9 @@ def test_sound_shapes_are_left_in_peace():
             Rect(stroke="black", corners=5),
             Circle(),
             Polyline(points=[(0, 0), (50, 0), (25, -40)], closed=True),
-            Path(data="M0 0 H50 V50 H0 Z M10 10 V40 H40 V10 Z", fill_rule="evenodd"),
-            Line(to=(40, 0)),
-            Text(content="Quay"),
+            Path(at=(300, 300), data="M0 0 H50 V50 H0 Z M10 10 V40 H40 V10 Z", fill_rule="evenodd"),
+            Line(at=(500, 500), to=(40, 0)),
+            Text(at=(200, 400), content="Quay"),
         ]
     )
     assert check_scene(DisplayList(scene)) == []

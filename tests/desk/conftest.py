@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QApplication
 
 from chalcedon.desk import window as windows
 from chalcedon.desk.app import open_window, settings
+from chalcedon.desk.ledger.folds import OR_AS
 from chalcedon.scene import Circle, Group, Line, Polyline, Rect, Scene
 
 SCENE = (
@@ -80,8 +81,10 @@ class Driver:
         QTest.keyClicks(widget or self.w.focusWidget(), text)
 
     def cell(self, id, role, name="", path=(), opened=True):
-        """The middle of a cell in the ledger's viewport."""
+        """The middle of a cell in the ledger's viewport. A value that is folded away is opened by its word."""
         ledger = self.w.ledger
+        if opened and role != "offer" and self[id] is ledger.opened:
+            self.unfold(id, name)
         index = ledger.index_of(self[id])
         ledger.reveal(self[id])
         found = [
@@ -90,6 +93,18 @@ class Driver:
         cell = next(c for c in found if (c.y > 0) == opened)
         top = ledger.top_of(index) - ledger.verticalScrollBar().value()
         return cell, QPoint(round(cell.x + cell.w / 2), round(top + cell.y + cell.h / 2))
+
+    def unfold(self, id, name):
+        """Clicks the word of a value in the quiet line of the opened row, if it stands there."""
+        name = "or as" if name.startswith("also ") else name
+        cells = self.w.ledger.row_cells(self.w.ledger.index_of(self[id]))
+        if name and any(c.role == "offer" and c.name == name for c in cells) and name != "steps":
+            self.click_cell(id, "offer", name)
+
+    def unfold_all(self, id):
+        """Opens every value of the opened row that is folded away, and the other descriptions."""
+        for name in (*self[id].properties, OR_AS):
+            self.w.ledger.unfold(self[id], name)
 
     def click_cell(self, id, role, name="", path=(), opened=True, double=False):
         _cell, spot = self.cell(id, role, name, path, opened)
@@ -143,6 +158,7 @@ def desk(qtbot, qapp):
     window.canvas._fitted = True
     window.canvas.view.zoom = 1.0
     window.canvas.view.place(40, 40)
+    window.session.snaps = False  # what is dragged ends where the pointer does
     driver = Driver(window)
     yield driver
     driver.close_others()

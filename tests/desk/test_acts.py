@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QApplication
 from recorded import assert_as_recorded, changed
 
 from chalcedon.desk.commands import COMMANDS
+from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.source import print_shapes
 
 SELECTIONS = {
@@ -72,9 +73,13 @@ def test_rows_read_as_they_were_found_to_read(desk):
         ledger = desk.w.ledger
         for shape in list(desk.session.scene.walk()):
             desk.session.select([shape])
-            yield f"== {shape.id}"
-            for cell in ledger.row_cells(ledger.index_of(shape)):
-                place = f"{cell.role} {cell.name}{list(cell.path) if cell.path else ''}"
-                yield f"{'    ' if cell.y > 0 else ''}{place}: {cell.text} | {ledger.tip(cell)}"
+            for all_of_it in (False, True):
+                if all_of_it:
+                    desk.unfold_all(shape.id)
+                yield f"== {shape.id}{', unfolded' if all_of_it else ''}"
+                for cell in ledger.row_cells(ledger.index_of(shape)):
+                    place = f"{cell.role} {cell.name}{list(cell.path) if cell.path else ''}"
+                    yield f"{'    ' if cell.y > 0 else ''}{place}: {cell.text} | {tip_of(cell, desk.session)}"
+            ledger.fold(shape)
 
     assert_as_recorded("rows", lines())

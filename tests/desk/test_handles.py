@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from strategies import annuli, arcs, leaves, point, whatever
 
 from chalcedon.craft.hold import Start
-from chalcedon.desk.canvas.handles import move_pivot, pivot_point, turn
+from chalcedon.desk.canvas.handles import move_pivot, turn
 from chalcedon.desk.canvas.measure import measure
 from chalcedon.desk.ledger.parts import moved, part, show, with_part
 from chalcedon.evaluate import DisplayList
@@ -89,7 +89,7 @@ def test_turning_keeps_the_pivot_and_ends_in_one_rotate_step(shape, to, held):
     display, node = placed(shape)
     start = Start(node)
     assume(start.from_scene is not None)
-    pivot = start.scene_of(pivot_point(start))
+    pivot = start.scene_of(start.pivot_point)
     steps = len(shape.steps)
     change = turn(start, (50, 0), to, held)
     apply(display, shape, start.settle(change))
@@ -97,7 +97,7 @@ def test_turning_keeps_the_pivot_and_ends_in_one_rotate_step(shape, to, held):
     if held and shape.steps and shape.steps[-1].op == "rotate" and len(shape.steps) > steps:
         assert shape.steps[-1].values[0] % 15 == 0
     again = Start(display.node(shape))
-    assert again.scene_of(pivot_point(again)) == pytest.approx(pivot, abs=0.05)
+    assert again.scene_of(again.pivot_point) == pytest.approx(pivot, abs=0.05)
 
 
 @settings(max_examples=60)

@@ -100,6 +100,7 @@ def test_cells_are_changed_from_the_keyboard(desk):
         for id in ("pane", "sun", "stalk", "flower", "dial", "draught", "sign", "vine", "bench", "hose"):
             desk.session.select([desk[id]])
             yield f"== {id}"
+            desk.unfold_all(id)
             for cell in [c for c in ledger.row_cells(ledger.index_of(desk[id])) if c.live and c.y > 0]:
                 for word, key, mods in (
                     ("Up", Key.Key_Up, Mod.NoModifier),

@@ -5,6 +5,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
+from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.formula import Formula
 from chalcedon.scene import Circle, Group
 
@@ -190,7 +191,7 @@ def test_choices_steps_and_switches(desk):
     desk.click_cell("wall", "choice", "anchor")
     choose("center")
     assert (desk["wall"].anchor, desk["wall"].at) == ("center", (200, 160)), "the shape stays, `at` is rewritten"
-    desk.click_cell("wall", "add", "steps")
+    desk.click_cell("wall", "offer", "steps")
     choose("rotate")
     desk.click_cell("wall", "add", "steps")
     choose("scale")
@@ -201,7 +202,8 @@ def test_choices_steps_and_switches(desk):
     assert desk["wall"].steps[1].values == (45,)
     desk.click_cell("wall", "remove", "steps", (0,))
     assert [s.op for s in desk["wall"].steps] == ["rotate"]
-    desk.click_cell("wall", "flag", "visible")
+    desk.w.ledger.acts.open_value(desk["wall"], "visible")
+    desk.key(Key.Key_Space, widget=desk.w.ledger)
     assert desk["wall"].visible is False
     desk.click_cell("wall", "more", "corners")
     assert len(desk["wall"].corners) == 4
@@ -214,7 +216,7 @@ def test_a_formula_is_shown_and_said_not_to_run(desk):
     cell, _spot = desk.cell("moon", "number", "at", (0,))
     cells = desk.w.ledger.row_cells(desk.w.ledger.index_of(desk["moon"]))
     assert "(not running)" in [c.text for c in cells], "the row says so"
-    assert cell.text == "pointer.x - 60" and "not running" in desk.w.ledger.tip(cell)
+    assert cell.text == "pointer.x - 60" and "not running" in tip_of(cell, desk.session)
     desk.drag_cell("moon", "at", 10, (0,))
     assert desk["moon"].stated("at")[0] == Formula("pointer.x - 50", 610)
 

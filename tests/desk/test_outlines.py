@@ -225,6 +225,7 @@ def test_a_copy_at_each_corner(desk):
 
 
 def test_measuring_says_distance_and_angle_and_changes_nothing(desk):
+    desk.session.snaps = True
     before = scene_bytes(desk.session.scene)
     desk.key(Key.Key_D, widget=desk.w.canvas)
     desk.drag((102, 101), (250, 180), (302, 219))

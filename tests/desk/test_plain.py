@@ -8,6 +8,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QApplication, QLabel, QToolTip, QWidget
 
 import chalcedon
+from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.looks.plain import LONGEST, tip_text
 
 EVIL = "<img src=/dev/zero>&<b>quay</b>"
@@ -61,7 +62,7 @@ def test_everything_shown_is_plain(desk, tmp_path):
                 w.ledger.acts.open_editor(cell)
                 seen += check()
                 w.ledger.acts.close_editor()
-            tip = tip_text(w.ledger.tip(cell))
+            tip = tip_text(tip_of(cell, w.session))
             assert "<img" not in tip and "<b>" not in tip, (tip, top)
     w.run_command("shape.palette")
     check()

@@ -133,9 +133,9 @@ def shadowed(desk):
 
 
 def hovered(desk):
-    """A word that adds a step, under the pointer."""
+    """The word of a value that is folded away, under the pointer."""
     desk.session.select([desk["dial"]])
-    _cell, spot = desk.cell("dial", "add", "steps")
+    _cell, spot = desk.cell("dial", "offer", "shadow")
     QTest.mouseMove(desk.w.ledger.viewport(), spot)
 
 
@@ -185,6 +185,7 @@ def shown(desk, name, theme=None):
     if theme is not None:
         window.set_theme(theme)
     canvas = window.canvas
+    window.ledger.thumbs.hurried = False
     QApplication.processEvents()
     QTest.qWait(60)
     canvas.tiles.refine(canvas.view, canvas.width(), canvas.height(), 30.0)

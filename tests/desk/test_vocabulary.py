@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
 from chalcedon.desk.canvas.words import WordsEditor
+from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.picker.bars import StopBar
 from chalcedon.scene import Gradient
 from chalcedon.scene.paints import evenly
@@ -283,7 +284,7 @@ def test_the_paint_of_the_next_shape_is_picked_up_on_demand_only(desk):
 
 def test_another_description_is_typed_dragged_and_measured(desk):
     desk.session.select([desk["moon"]])
-    desk.w.ledger.keys.focus_property("also diameter")
+    desk.w.ledger.acts.open_value(desk["moon"], "also diameter")
     cell = desk.w.ledger.keys.focused_cell()
     desk.w.ledger.acts.open_editor(cell, "90")
     assert desk["moon"].radius == 45
@@ -291,11 +292,11 @@ def test_another_description_is_typed_dragged_and_measured(desk):
     assert desk.session.scene.undo_name == "Change diameter of moon"
     desk.drag_cell("moon", "also edges", 12, (2,))
     assert desk["moon"].radius == pytest.approx(45) and desk["moon"].at[0] > 600
-    desk.w.ledger.keys.focus_property("also edges")
+    assert desk.w.ledger.keys.focus_property("also edges")
     assert desk.session.value_focus[1] == "also edges"
     desk.w.canvas.repaint()
     cell = desk.w.ledger.keys.focused_cell()
-    assert "edges of its box" in desk.w.ledger.tip(cell)
+    assert "edges of its box" in tip_of(cell, desk.session)
 
 
 def test_a_new_line_takes_two_corners_and_shows_the_conversion(desk):

@@ -62,7 +62,7 @@ def test_dashes(shape, pattern, offset, seed):
     for points, _closed in lines_of(node):
         line = LineString(points)
         at, i = -(offset % sum(lengths)), 0
-        while at < line.length:
+        while at < line.length or at <= 0:  # of a line without length, its one place
             end = at + lengths[i % len(lengths)]
             if i % 2 == 0 and end > 0:
                 piece = substring(line, max(at, 0), min(end, line.length))

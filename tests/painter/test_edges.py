@@ -60,7 +60,7 @@ def test_the_box_of_a_text_is_that_of_its_lines(content, align, size):
     display = DisplayList(scene)
     left, top, right, bottom = display.node(text).bounds()
     assert bottom - top == pytest.approx(size * 1.25) and right > left
-    rows, columns = np.nonzero(pixels(render_image(display)).min(axis=2) < 128)
+    rows, columns = np.nonzero(pixels(render_image(display)).min(axis=2) < 200)
     assert left - size * 0.2 <= columns.min() and columns.max() <= right + size * 0.2
     assert top <= rows.min() and rows.max() <= bottom
     ink = columns.max() + 1 - columns.min()

@@ -41,8 +41,8 @@ KINDS_OF_VALUE = [
     (TextValue(), ["", "a\nb", "é😀"], [None, 1, ["a"], "\ud800"]),
     (
         Paint(),
-        [None, "none", "#abc", "red", "hsl(20 65% 57%)"],
-        ["", "#ab", "#ggg", "redd", 5, [1, 2, 3], "currentcolor"],
+        [None, "none", "#abc", "red", "hsl(20 65% 57%)", [217, 123, 74], 0xD97B4A],
+        ["", "#ab", "#ggg", "redd", -5, [1, 2], [256, 0, 0], "currentcolor"],
     ),
     (Anchor(), ["center", "origin", [0.5, 1]], ["middle", [1], [1, 2, 3], 5, None, [9999, 0]]),
     (

@@ -16,7 +16,7 @@ from chalcedon.files import recovery
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Image
+from chalcedon.scene import Image, Scene
 from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
@@ -76,7 +76,15 @@ class Filing(QObject):
     # commands
 
     def new(self) -> None:
-        self._unless_unsaved(lambda: self.session.new())
+        self._unless_unsaved(self._new)
+
+    def _new(self) -> None:
+        """A page as large as the last one. The next paint stays what the strip shows."""
+        size = self.session.scene.stated("size")
+        self.session.new(Scene(size=size))
+        if size != Scene.properties["size"].default:
+            width, height = size
+            self.session.say(f"A new page, {width:g} × {height:g} as the last one; its size stands above the list.")
 
     def open(self) -> None:
         def ask() -> None:

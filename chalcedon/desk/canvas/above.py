@@ -8,8 +8,9 @@ from PySide6.QtCore import QRect, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter
 
 from chalcedon.craft.stepping import after_each, swapped
-from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas import overlay, sought
 from chalcedon.desk.canvas.measure import measure
+from chalcedon.desk.canvas.snapping import draw_guides
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import outline_in
@@ -44,22 +45,25 @@ def covered(canvas: Canvas) -> QRect:
 
 def paint_overlay(canvas: Canvas, painter: QPainter) -> None:
     t = theme()
+    carried = getattr(canvas.tool, "carried", None)
+    if carried is not None:
+        carried.draw(painter)
     width, height = canvas.session.scene.size
     a, b = canvas.view.to_widget(0, 0), canvas.view.to_widget(width, height)
     painter.setPen(t.color("muted", 120))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawRect(QRectF(a[0] - 0.5, a[1] - 0.5, b[0] - a[0] + 1, b[1] - a[1] + 1))
+    canvas.hit_view.draw(painter)
+    draw_guides(painter, canvas)
     if not len(canvas.session.scene) and not canvas.kind:
         _paint_empty(canvas, painter, QRectF(a[0], a[1], b[0] - a[0], b[1] - a[1]))
     if canvas.pointed_out is not None and (hint := canvas.session.display.find(canvas.pointed_out)) is not None:
         overlay.hairline(painter, overlay.outline_of(hint, canvas.view), QColor("#2F6F94"), not hint.visible)
-    for shape in canvas.session.selection[:200]:
+    for shape in canvas.session.selection[:200] if carried is None else ():
         node = canvas.session.display.find(shape)
         if node is None:
             continue
         overlay.hairline(painter, overlay.outline_of(node, canvas.view), t.color("carnelian"), not node.visible)
-        if node.group:
-            overlay.draw_box(painter, node, canvas.view, t.color("carnelian"))
     current = canvas.session.current
     if current is not None and len(canvas.session.selection) == 1 and canvas.session.display.find(current) is not None:
         node = canvas.session.node(current)
@@ -67,14 +71,16 @@ def paint_overlay(canvas: Canvas, painter: QPainter) -> None:
         overlay.draw_anchor(painter, *canvas.view.to_widget(*parent.map(*current.at)))
     _paint_ghost(canvas, painter)
     overlay.draw_remarks(painter, canvas.session.remarks, canvas.view)
+    sought.draw(painter, canvas)
     canvas.tool.draw(painter)
+    canvas.snapping.draw(painter)
     bounds = QRectF(*canvas.area()).adjusted(0, 0, -overlay.RULER, -overlay.RULER)
     focus = canvas.session.value_focus
     if focus is not None and canvas.session.display.find(focus[0]) is not None:
         m = measure(canvas.session.node(focus[0]), focus[1], focus[2])
         if m is not None:
             overlay.draw_measure(painter, m, canvas.view, bounds)
-    word = getattr(canvas.tool, "word", "")
+    word = canvas.guides.word or getattr(canvas.tool, "word", "")
     if word and canvas.pointer is not None:
         x, y = canvas.view.to_widget(*canvas.pointer)
         overlay.draw_tag(painter, x + 16, y + 18, word, bounds)

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 
+from chalcedon.desk.canvas.snapping import EXACT
 from chalcedon.desk.canvas.tool import GRAB, Tool
 from chalcedon.desk.canvas.typed import toward
 from chalcedon.scene.grips import held_direction, rounded_point
@@ -65,9 +66,16 @@ class ByPoints(Tool):
         x, y = self.canvas.view.to_widget(*self.place_of(0))
         return math.hypot(p.x - x, p.y - y) <= GRAB
 
+    def snapped(self, p: Pointer) -> Pointer:
+        """The pointer where it snaps to; not while Shift holds it to an angle, nor over the point that closes."""
+        if p.shift or self.near_first(p):
+            self.canvas.snapping.end()
+            return p
+        return self.canvas.snapping.point(p)
+
     def rounded(self, p: Pointer) -> Point:
         """The pointer's place in as many decimals as can be seen; held to 15 degrees from the last point by Shift."""
-        digits = self.canvas.view.digits
+        digits = EXACT if p.snapped else self.canvas.view.digits
         point = tidy(p.sx, digits), tidy(p.sy, digits)
         return held_to(self.place_of(-1), point) if p.shift and self.placed else point
 

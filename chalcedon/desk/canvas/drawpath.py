@@ -58,7 +58,7 @@ class PathTool(ByPoints):
     @property
     def hint(self) -> str:  # type: ignore[override]
         if not self.knots:
-            return "Click for a corner, press and drag for a curve · Esc selects again"
+            return f"{self.into()}Click for a corner, press and drag for a curve · Esc selects again"
         closes = " · Enter or the first point closes" if len(self.knots) > 1 else " · typed numbers say how far"
         return f"Click adds a corner, a drag a curve{closes} · Backspace takes the last back · Esc ends it open"
 
@@ -67,12 +67,14 @@ class PathTool(ByPoints):
         self._closing = self.near_first(p)
         if self._closing:
             return
-        point = self.rounded(p)
+        point = self.rounded(self.snapped(p))
         if not self.knots or point != self.knots[-1].at:
             self.knots.append(LaidKnot(point))
         self.canvas.tool_changed()
 
     def move(self, p: Pointer, down: bool) -> None:
+        bending = self._down is not None and down
+        p = p if bending else self.snapped(p)
         self._now = p.sx, p.sy
         if self._down is not None and down and self.knots:
             if math.hypot(p.x - self._down.x, p.y - self._down.y) >= DRAG:

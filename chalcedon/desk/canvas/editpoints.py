@@ -12,6 +12,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 from chalcedon.craft import points as edit
 from chalcedon.craft.hold import Start
 from chalcedon.craft.points import Knot
+from chalcedon.desk.canvas.snapping import EXACT
 from chalcedon.desk.canvas.tool import DRAG, GRAB, Tool
 from chalcedon.desk.looks.theme import theme
 from chalcedon.geometry import contours as change
@@ -136,6 +137,7 @@ class PointsTool(Tool):
     def press(self, p: Pointer) -> None:
         self._down, self._gesture, self._before = p, object(), self.contours()
         self._start, self._last = self._started(), None
+        self.canvas.snapping.begin([self.shape] if self.shape is not None else [])
         self.typed.clear()
         grip = self._grip = self._grab(p)
         shape = self.shape
@@ -179,6 +181,9 @@ class PointsTool(Tool):
         assert self._down is not None
         if start is None or shape is None:
             return
+        if grip.what == "knot" and not p.shift and not self.typed.numbers:
+            knot = start.scene_of(self._before[grip.knot[0]].knots[grip.knot[1]])
+            p = self.canvas.snapping.along(knot, self._down, p)
         a, b = start.raw_of(self._down.sx, self._down.sy), start.raw_of(p.sx, p.sy)
         if a is None or b is None:
             return
@@ -197,7 +202,7 @@ class PointsTool(Tool):
             self.word = f"control: {to[0]:g}, {to[1]:g}"
             return
         x, y = self._before[grip.knot[0]].knots[grip.knot[1]]
-        to = self._tidy((x + dx, y + dy))
+        to = (tidy(x + dx, EXACT), tidy(y + dy, EXACT)) if p.snapped else self._tidy((x + dx, y + dy))
         if numbers := self.typed.numbers:
             to = numbers[0], numbers[1] if len(numbers) > 1 else to[1]
         self._shift(to[0] - x, to[1] - y)

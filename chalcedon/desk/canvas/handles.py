@@ -12,12 +12,6 @@ from chalcedon.formula import Formula
 from chalcedon.scene import Step
 from chalcedon.scene.grips import Change, Point
 from chalcedon.scene.tidy import tidy
-from chalcedon.scene.values import place_in
-
-
-def pivot_point(start: Start) -> Point:
-    """The pivot in raw space."""
-    return start.shift if start.pivot == "origin" else place_in(start.box, start.pivot)
 
 
 def turn(start: Start, grabbed: Point, now: Point, held: bool) -> Change:
@@ -25,7 +19,7 @@ def turn(start: Start, grabbed: Point, now: Point, held: bool) -> Change:
 
     A rotate step at the end of the steps is changed; otherwise one is added.
     """
-    pivot = pivot_point(start)
+    pivot = start.pivot_point
     cx, cy = start.to_parent.map(*pivot)
     angle = math.degrees(math.atan2(now[1] - cy, now[0] - cx) - math.atan2(grabbed[1] - cy, grabbed[0] - cx))
     stated = start.shape.stated("steps") if start.shape.steps == start.steps else start.steps
@@ -46,7 +40,7 @@ def turn(start: Start, grabbed: Point, now: Point, held: bool) -> Change:
 
 def turned_by(start: Start, degrees: float) -> tuple[Point, Point]:
     """Two points in the parent's space between which the shape is turned by an angle about its pivot."""
-    cx, cy = start.to_parent.map(*pivot_point(start))
+    cx, cy = start.to_parent.map(*start.pivot_point)
     angle = math.radians(degrees)
     return (cx + 100.0, cy), (cx + 100.0 * math.cos(angle), cy + 100.0 * math.sin(angle))
 

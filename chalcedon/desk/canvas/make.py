@@ -11,6 +11,7 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPen, QPolygonF
 
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import ByPoints, held_to
+from chalcedon.desk.canvas.snapping import EXACT
 from chalcedon.desk.canvas.tool import DRAG, Tool
 from chalcedon.desk.canvas.typed import end_of
 from chalcedon.desk.looks.theme import theme
@@ -32,7 +33,7 @@ class MakeTool(Tool):
     def __init__(self, canvas: Canvas, kind: str) -> None:
         super().__init__(canvas)
         self.kind = kind
-        self.hint = KINDS[kind].hint + " · Esc selects again"
+        self.hint = self.into() + KINDS[kind].hint + " · Esc selects again"
         self._down: Pointer | None = None
         self._shape: Shape | None = None
         self._last: Pointer | None = None
@@ -44,7 +45,7 @@ class MakeTool(Tool):
         node = self.session.display.find(self._group)
         back = node.world.inverse() if node is not None else None
         x, y = back.map(p.sx, p.sy) if back is not None else (p.sx, p.sy)
-        digits = self.canvas.view.digits
+        digits = EXACT if p.snapped else self.canvas.view.digits
         return tidy(x, digits), tidy(y, digits)
 
     @property
@@ -68,18 +69,37 @@ class MakeTool(Tool):
         return True
 
     def press(self, p: Pointer) -> None:
-        self._down, self._gesture, self._shape = p, object(), None
+        self.canvas.snapping.begin()
+        self._down, self._gesture, self._shape = self.canvas.snapping.point(p), object(), None
         self._last = None
         self.typed.clear()
         self._group = self.canvas.target_group()
 
     def move(self, p: Pointer, down: bool) -> None:
         if self._down is None or not down:
+            self._show_snap(p)
             return
         if self._shape is None and math.hypot(p.x - self._down.x, p.y - self._down.y) < DRAG:
             return
+        if not p.shift:
+            radial = KINDS[self.kind].made_by == "centre"
+            p = self.canvas.snapping.point(p, self._first(), radial)
         self._last = p
         self._follow(p)
+
+    def _first(self) -> tuple[float, float]:
+        """Where the press was, in scene px, as it is taken."""
+        assert self._down is not None
+        node = self.session.display.find(self._group)
+        at = self._local(self._down)
+        return node.world.map(*at) if node is not None else at
+
+    def _show_snap(self, p: Pointer) -> None:
+        """Shows where a press would snap to."""
+        before = self.canvas.snapping.marks
+        self.canvas.snapping.point(p)
+        if before or self.canvas.snapping.marks:
+            self.canvas.update()
 
     def _follow(self, p: Pointer) -> None:
         """Gives the shape the size that the pointer, or what was typed, says."""
@@ -88,7 +108,7 @@ class MakeTool(Tool):
         numbers = self.typed.numbers
         if numbers:
             b = end_of(KINDS[self.kind].made_by, a, b, numbers, p.ctrl)
-            p = replace(p, shift=False)
+            p = replace(p, shift=False, snapped=True)
         values, self.word = self._values(a, b, p)
         if self.typed.text:
             self.word = self.typed.word()
@@ -109,7 +129,7 @@ class MakeTool(Tool):
                 dx, dy = rounded_point(held_direction((dx, dy), True), 2)
             return {"at": a, "to": (dx, dy)}, f"to {dx:g}, {dy:g}"
         if made_by == "centre":
-            radius = tidy(math.hypot(dx, dy), self.canvas.view.digits)
+            radius = tidy(math.hypot(dx, dy), EXACT if p.snapped else self.canvas.view.digits)
             way = round(math.degrees(math.atan2(dy, dx)))
             drawn = KINDS[self.kind]().drawn(radius, round(way / 15) * 15 if p.shift else way)
             return {"at": a, **drawn}, f"radius {radius:g}"
@@ -198,7 +218,7 @@ class PolylineTool(ByPoints):
     @property
     def hint(self) -> str:  # type: ignore[override]
         if not self.points:
-            return "Click where it starts · Esc selects again"
+            return f"{self.into()}Click where it starts · Esc selects again"
         if len(self.points) < 3:
             return "Click adds a point · typed numbers say how far · Backspace takes the last back · Esc ends it here"
         return "Click adds a point · Enter or the first point closes · Backspace takes the last back · Esc ends it open"
@@ -207,18 +227,19 @@ class PolylineTool(ByPoints):
         if self.near_first(p):
             self.finish(closed=True)
             return
-        point = self.rounded(p)
+        point = self.rounded(self.snapped(p))
         if not self.points or point != self.points[-1]:
             self.points.append(point)
         self._now = point
         self.canvas.tool_changed()
 
     def move(self, p: Pointer, down: bool) -> None:
+        p = self.snapped(p)
         point = p.sx, p.sy
         self._now = held_to(self.points[-1], point) if p.shift and self.points else point
         if self.points:
             self.tell(p, self._now)
-            self.canvas.update()
+        self.canvas.update()
 
     def finish(self, closed: bool, stay: bool = False) -> None:
         points, self.points, self.word = self.points, [], ""

@@ -37,18 +37,6 @@ def outline_of(node: Node, view: View) -> QPainterPath:
     return outline_in(node, view.matrix.after(node.world))
 
 
-def draw_box(painter: QPainter, node: Node, view: View, color: QColor) -> None:
-    left, top, right, bottom = node.bounds()
-    if left > right:
-        return
-    a, b = view.to_widget(left, top), view.to_widget(right, bottom)
-    pen = QPen(color, 1)
-    pen.setDashPattern([2, 3])
-    painter.setPen(pen)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawRect(QRectF(a[0], a[1], b[0] - a[0], b[1] - a[1]).adjusted(-3, -3, 3, 3))
-
-
 def draw_handle(painter: QPainter, x: float, y: float, role: str, hot: bool) -> None:
     t = theme()
     painter.setPen(QPen(t.color("carnelian"), 1.6))
@@ -63,6 +51,14 @@ def draw_handle(painter: QPainter, x: float, y: float, role: str, hot: bool) -> 
         )
     else:
         painter.drawEllipse(QPointF(x, y), HANDLE, HANDLE)
+
+
+def draw_turn(painter: QPainter, x: float, y: float, hot: bool) -> None:
+    """The handle that turns: a disc with an arc over it."""
+    draw_handle(painter, x, y, "turn", hot)
+    painter.setPen(QPen(theme().color("carnelian"), 1.2))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawArc(QRectF(x - 8, y - 8, 16, 16), 30 * 16, 120 * 16)
 
 
 def draw_pivot(painter: QPainter, x: float, y: float, hot: bool) -> None:
@@ -82,15 +78,15 @@ def draw_anchor(painter: QPainter, x: float, y: float) -> None:
         painter.drawLine(QPointF(x, y - 6), QPointF(x, y + 6))
 
 
-def draw_tag(painter: QPainter, x: float, y: float, text: str, bounds: QRectF) -> None:
-    """A word on a carnelian tag, kept inside the picture."""
+def draw_tag(painter: QPainter, x: float, y: float, text: str, bounds: QRectF, color: str = "#B8482A") -> None:
+    """A word on a tag, carnelian unless it is said otherwise, kept inside the picture."""
     painter.setFont(font(13, bold=True))
     metrics = QFontMetricsF(painter.font())
     width, height = metrics.horizontalAdvance(text) + 14, metrics.height() + 4
     left = min(max(bounds.left() + 2, x), bounds.right() - width - 2)
     top = min(max(bounds.top() + 2, y), bounds.bottom() - height - 2)
     painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(QColor("#B8482A"))
+    painter.setBrush(QColor(color))
     painter.drawRoundedRect(QRectF(left, top, width, height), 3, 3)
     painter.setPen(QColor("#FFFFFF"))
     painter.drawText(QRectF(left, top, width, height), Qt.AlignmentFlag.AlignCenter, text)

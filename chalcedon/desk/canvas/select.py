@@ -10,15 +10,20 @@ from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen
 
 from chalcedon.craft.arrange import move_by
 from chalcedon.craft.hold import Start
-from chalcedon.desk.canvas import overlay
+from chalcedon.craft.together import box_around
+from chalcedon.desk.canvas import boxhandles, overlay
+from chalcedon.desk.canvas.boxhold import BoxHold
 from chalcedon.desk.canvas.bypoints import next_point
+from chalcedon.desk.canvas.carried import Carried
 from chalcedon.desk.canvas.editpoints import EDITABLE
 from chalcedon.desk.canvas.gradienthandles import gradient_handles, gradient_of
-from chalcedon.desk.canvas.handles import move_pivot, pivot_point, turn, turned_by
+from chalcedon.desk.canvas.handles import move_pivot, turn, turned_by
+from chalcedon.desk.canvas.snapping import EXACT
 from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Tool
 from chalcedon.desk.canvas.typed import handle_at
 from chalcedon.desk.looks.theme import theme
 from chalcedon.evaluate.copies import Copy
+from chalcedon.geometry import Box
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Shape, Text
 from chalcedon.scene.grips import Change, Handle
@@ -51,6 +56,10 @@ class SelectTool(Tool):
         self._copy: Copy = ()
         """Which copy of it was hit."""
         self._doing = ""
+        self.carried: Carried | None = None
+        """Many shapes that are moved, as a picture."""
+        self._from: Box | None = None
+        """The box of the selection when its move began."""
         self._gesture: object = None
         self._moved = (0.0, 0.0)
         self._start: Start | None = None
@@ -59,6 +68,7 @@ class SelectTool(Tool):
         self.word = ""
         """What the drag comes to, shown beside the pointer."""
         self.hot: tuple[str, int] | None = None
+        self.hold = BoxHold(canvas)
 
     # handles
 
@@ -117,7 +127,7 @@ class SelectTool(Tool):
         spots = [("handle", i, to_widget(*start.scene_of(h.raw))) for i, h in enumerate(handles)]
         spots.append(("turn", 0, self.turn_spot(start)))
         if start.steps:
-            spots.append(("pivot", 0, to_widget(*start.scene_of(pivot_point(start)))))
+            spots.append(("pivot", 0, to_widget(*start.scene_of(start.pivot_point))))
         near = min(spots, key=lambda s: math.hypot(s[2][0] - p.x, s[2][1] - p.y))
         return (near[0], near[1]) if math.hypot(near[2][0] - p.x, near[2][1] - p.y) <= GRAB else None
 
@@ -142,9 +152,13 @@ class SelectTool(Tool):
         self._down, self._moved, self._gesture = p, (0.0, 0.0), object()
         self._last = None
         self.typed.clear()
+        if not p.alt and (spot := self.hold.spot(p)) is not None:
+            self._doing = self.hold.press(spot)
+            return
         grabbed = self._grab(p) if not (p.alt or p.ctrl or p.shift) or self.hot else None
         if grabbed is not None and (found := self.handles()) is not None:
             self._start = found[0]
+            self.canvas.snapping.begin([found[0].shape])
             self._doing = grabbed[0]
             self._handle = found[1][grabbed[1]] if grabbed[0] == "handle" else None
             return
@@ -169,7 +183,7 @@ class SelectTool(Tool):
 
     def move(self, p: Pointer, down: bool) -> None:
         if not down or self._down is None:
-            hot = self._grab(p)
+            hot = self.hold.spot(p) or self._grab(p)
             if hot != self.hot:
                 self.hot = hot
                 self.session.light_up(self._value_of(hot))
@@ -185,12 +199,14 @@ class SelectTool(Tool):
         elif self._doing == "band":
             self._band = QRectF(QPointF(self._down.x, self._down.y), QPointF(p.x, p.y)).normalized()
             self.canvas.update()
+        elif self._doing.startswith("box ") and (far or self.word):
+            self._drag_box(p)
         elif self._doing in ("handle", "turn", "pivot") and self._start is not None and (far or self.word):
             self._drag_handle(p)
 
     @property
     def dragging(self) -> bool:
-        return self._doing in ("move", "handle", "turn")
+        return self._doing in ("move", "handle", "turn", "box size", "box turn")
 
     @property
     def held(self) -> bool:
@@ -203,19 +219,37 @@ class SelectTool(Tool):
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.release(self._last)
         elif self.typed.take(event):
-            (self._move_selection if self._doing == "move" else self._drag_handle)(self._last)
+            drag = {"move": self._move_selection, "box size": self._drag_box, "box turn": self._drag_box}
+            drag.get(self._doing, self._drag_handle)(self._last)
             self.canvas.update()
         else:
             return False
         return True
 
-    def _move_selection(self, p: Pointer) -> None:
+    def _moved_to(self, p: Pointer) -> tuple[float, float]:
+        """How far the selection is moved: by the pointer, and on to what it snaps to."""
         assert self._down is not None
-        digits = self.canvas.view.digits
+        digits, snapping = self.canvas.view.digits, self.canvas.snapping
         dx, dy = p.sx - self._down.sx, p.sy - self._down.sy
         if p.shift:
             dx, dy = (dx, 0.0) if abs(dx) > abs(dy) else (0.0, dy)
-        total = tidy(dx, digits), tidy(dy, digits)
+        if self._from is None:
+            nodes = [n for s in self.session.selection if (n := self.session.display.find(s)) is not None]
+            self._from = box_around(nodes)
+            self.carried = Carried(self.canvas, nodes) if Carried.are_many(nodes) else None
+            snapping.begin(self.session.selection)
+        if is_empty(self._from):
+            return tidy(dx, digits), tidy(dy, digits)
+        left, top, right, bottom = self._from
+        (ox, oy), snapped = snapping.box((left + dx, top + dy, right + dx, bottom + dy), p)
+        x = tidy(dx + ox, EXACT) if snapped[0] and not (p.shift and dx == 0) else tidy(dx, digits)
+        y = tidy(dy + oy, EXACT) if snapped[1] and not (p.shift and dy == 0) else tidy(dy, digits)
+        return x, y
+
+    def _move_selection(self, p: Pointer) -> None:
+        assert self._down is not None
+        total = self._moved_to(p)
+        dx, dy = total
         if numbers := self.typed.numbers:
             total = (numbers[0], numbers[1]) if len(numbers) > 1 else next_point((0.0, 0.0), (dx, dy), numbers)
         step = total[0] - self._moved[0], total[1] - self._moved[1]
@@ -223,6 +257,11 @@ class SelectTool(Tool):
             self.word = self.typed.word() if self.typed.text else self.word
             return
         self._moved = total
+        if self.carried is not None:
+            self.carried.offset = total
+            self.word = self.typed.word() if self.typed.text else f"{total[0]:+g}, {total[1]:+g}"
+            self.canvas.update()
+            return
         with self.session.step(f"Move {names_of(self.session.selection)}", self._gesture):
             move_by(self.session.display, self.session.selection, *step, self._gesture)
         if self.session.repeat_offset is not None:
@@ -230,19 +269,33 @@ class SelectTool(Tool):
             self.session.repeat_offset = ox + step[0], oy + step[1]
         self.word = self.typed.word() if self.typed.text else f"{total[0]:+g}, {total[1]:+g}"
 
+    def _put_down(self, dx: float, dy: float) -> None:
+        """Moves what was carried as a picture."""
+        with self.session.step(f"Move {names_of(self.session.selection)}", self._gesture):
+            move_by(self.session.display, self.session.selection, dx, dy, self._gesture)
+
+    def _drag_box(self, p: Pointer) -> None:
+        assert self._down is not None
+        self.word = self.hold.drag(self._down, p, self.typed.numbers, self._gesture)
+        if self.typed.text:
+            self.word = self.typed.word()
+
     def _drag_handle(self, p: Pointer) -> None:
         start = self._start
         assert start is not None and self._down is not None
         shape = start.shape
+        numbers = self.typed.numbers
+        if self._doing == "handle" and self._handle is not None and not p.shift and not numbers:
+            p = self._snap_handle(start, self._handle, p)
         raw = start.raw_of(p.sx, p.sy)
         if raw is None:
             return
-        numbers = self.typed.numbers
         if self._doing == "handle" and self._handle is not None:
             left, top, right, bottom = start.box
             if numbers:
                 raw = handle_at(self._handle, (right - left, bottom - top), numbers, raw)
-            change = self._handle.drag(raw, 4 if numbers else self.canvas.view.digits, p.shift and not numbers)
+            digits = EXACT if numbers or p.snapped else self.canvas.view.digits
+            change = self._handle.drag(raw, digits, p.shift and not numbers)
             verb = f"Change {_what(change)} of {shape.id}"
         elif self._doing == "turn":
             back = start.parent.inverse()
@@ -261,11 +314,25 @@ class SelectTool(Tool):
             for name, value in start.settle(change).items():
                 shape.assign(name, value)
 
+    def _snap_handle(self, start: Start, handle: Handle, p: Pointer) -> Pointer:
+        """The pointer where a handle of a shape snaps to: a size counts from the opposite side, a radius from the
+        centre."""
+        left, top, right, bottom = start.box
+        fixed: tuple[float, float] | None = None
+        radial = handle.role == "radius" and start.shape.kind == "circle"
+        if handle.role in ("size", "edge"):
+            fixed = start.scene_of((left + right - handle.raw[0], top + bottom - handle.raw[1]))
+        elif radial:
+            fixed = start.scene_of((0.0, 0.0))
+        return self.canvas.snapping.point(p, fixed, radial)
+
     def release(self, p: Pointer) -> None:
-        down, doing = self._down, self._doing
+        down, doing, carried = self._down, self._doing, self.carried
         self._reset()
         if down is None:
             return
+        if carried is not None and carried.offset != (0.0, 0.0):
+            self._put_down(*carried.offset)
         if doing == "press" and not down.alt:
             if down.shift:
                 if self._hit is not None:
@@ -297,7 +364,7 @@ class SelectTool(Tool):
             self.session.select([current.parent])
 
     def _reset(self) -> None:
-        self._down = self._start = self._handle = self._band = None
+        self._down = self._start = self._handle = self._band = self._from = self.carried = None
         self._doing = self.word = ""
         self.typed.clear()
 
@@ -316,6 +383,9 @@ class SelectTool(Tool):
 
     def spots(self) -> list[tuple[float, float]]:
         found = self._shown()
+        if self._doing not in ("move", "band") and not is_empty(self.hold.box):
+            placed = boxhandles.spots(self.hold.box, self.canvas.view, True)
+            return [(x + far, y) for _, (x, y) in placed for far in (-100, 100)]
         if found is None:
             return []
         start, handles = found
@@ -329,7 +399,7 @@ class SelectTool(Tool):
             to_widget = self.canvas.view.to_widget
             tx, ty = self.turn_spot(start)
             if start.steps:
-                overlay.draw_pivot(painter, *to_widget(*start.scene_of(pivot_point(start))), self.hot == ("pivot", 0))
+                overlay.draw_pivot(painter, *to_widget(*start.scene_of(start.pivot_point)), self.hot == ("pivot", 0))
             if start.shape.kind != "line":
                 node = self.session.node(start.shape)
                 left, top, right, _bottom = node.bounds() if node.group else start.box
@@ -340,10 +410,7 @@ class SelectTool(Tool):
                 )
                 painter.setPen(QPen(t.color("carnelian", 150), 1))
                 painter.drawLine(QPointF(*foot), QPointF(tx, ty))
-                overlay.draw_handle(painter, tx, ty, "turn", self.hot == ("turn", 0))
-                painter.setPen(QPen(t.color("carnelian"), 1.2))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawArc(QRectF(tx - 8, ty - 8, 16, 16), 30 * 16, 120 * 16)
+                overlay.draw_turn(painter, tx, ty, self.hot == ("turn", 0))
             for h in handles:
                 if h.tether is not None:
                     painter.setPen(QPen(t.color("carnelian", 170), 1))
@@ -355,6 +422,9 @@ class SelectTool(Tool):
                     self._draw_stop(painter, start, x, y, int(h.role[5:]), self.hot == ("handle", i))
                 else:
                     overlay.draw_handle(painter, x, y, h.role, self.hot == ("handle", i))
+        if not is_empty(self.hold.box) and self._doing not in ("move", "band"):
+            turns = len(self.session.selection) > 1
+            boxhandles.draw(painter, self.hold.box, self.canvas.view, self.hot, turns, self.session.strokes_grow)
         if self._band is not None:
             painter.setPen(QPen(t.color("chalcedony"), 1.2))
             painter.setBrush(t.color("chalcedony", 50))

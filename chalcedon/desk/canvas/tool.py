@@ -32,6 +32,11 @@ class Tool:
         self.session = canvas.session
         self.typed = Typed()
 
+    def into(self) -> str:
+        """Which group the next shape goes into, when it isn't simply the page."""
+        group = self.canvas.target_group()
+        return f"Goes into {group.id} · " if group.id else ""
+
     @property
     def dragging(self) -> bool:
         """Whether numbers that are typed now belong to what is under way."""

@@ -6,12 +6,15 @@ from PySide6.QtCore import QEvent, QRect, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QRegion
 
 from chalcedon.craft.arrange import move_by
-from chalcedon.desk.canvas import above, overlay
+from chalcedon.desk.canvas import above, overlay, sought
 from chalcedon.desk.canvas.drawpath import PathTool
 from chalcedon.desk.canvas.editpoints import PointsTool
+from chalcedon.desk.canvas.guides import Guides
+from chalcedon.desk.canvas.hitview import HitView
 from chalcedon.desk.canvas.make import MakeTool, PolylineTool
 from chalcedon.desk.canvas.pointbar import PointBar
 from chalcedon.desk.canvas.select import SelectTool
+from chalcedon.desk.canvas.snapping import Snapping
 from chalcedon.desk.canvas.tool import Tool
 from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.canvas.yardstick import MeasureTool
@@ -45,6 +48,9 @@ class Canvas(SceneView):
         self.pointer: tuple[float, float] | None = None
         self.words: WordsEditor | None = None
         self.point_bar = PointBar(self)
+        self.snapping = Snapping(self)
+        self.guides = Guides(self)
+        self.hit_view = HitView(self)
         self._space = False
         self._rulers = overlay.Rulers()
         self._overlaid = QRect()
@@ -59,9 +65,10 @@ class Canvas(SceneView):
         session.focus_changed.connect(self.update)
         session.remarks_changed.connect(self.update)
         session.ghost_changed.connect(self.update)
+        session.manners_changed.connect(self.update)
 
     def _take_back(self) -> bool:
-        return self.tool.held and self.tool.cancel()
+        return self.guides.cancel() or (self.tool.held and self.tool.cancel())
 
     # following the session
 
@@ -106,6 +113,16 @@ class Canvas(SceneView):
         box = (min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes))
         self.view.fit(box, self.area(), margin=60, most=16.0)
         self._view_moved()
+
+    def fit_sought(self) -> None:
+        """Brings the shape that is looked for into view."""
+        if self.session.sought is not None and (node := self.session.display.find(self.session.sought)) is not None:
+            left, top, right, bottom = node.bounds()
+            if left > right:
+                left, top = right, bottom = node.world.map(0.0, 0.0)
+            far = max(right - left, bottom - top, 40.0)
+            self.view.fit((left - far, top - far, right + far, bottom + far), self.area(), margin=40, most=4.0)
+            self._view_moved()
 
     # tools
 
@@ -179,15 +196,30 @@ class Canvas(SceneView):
         if event.button() == Qt.MouseButton.MiddleButton or (self._space and left):
             self.take_picture(event.position().toPoint())
         elif left:
-            self.tool.press(Pointer.of(event, self.view))
+            p = Pointer.of(event, self.view)
+            if sought.follow(self, p):
+                return
+            if not self.guides.press(p, lambda: self._is_free(p)):
+                self.tool.press(p)
             self.update()
+
+    def _is_free(self, p: Pointer) -> bool:
+        """Whether a press there is for nothing of the scene."""
+        busy = self.kind or self.tool.held
+        return not busy and not self.session.tester.hit_test(p.sx, p.sy, first=True)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self.drag_picture(event):
             return
         p = Pointer.of(event, self.view)
         self.pointer = (p.sx, p.sy)
-        self.tool.move(p, bool(event.buttons() & Qt.MouseButton.LeftButton))
+        if self.guides.axis is not None:
+            self.guides.move(p)
+            self.update()
+        else:
+            self.tool.move(p, bool(event.buttons() & Qt.MouseButton.LeftButton))
+            if not event.buttons() and (shape := self.guides.cursor(p)) is not None:
+                self.setCursor(shape)
         self.pointed.emit(self.pointer)
         self.update(0, 0, self.width(), overlay.RULER + 1)
         self.update(0, 0, overlay.RULER + 1, self.height())
@@ -197,7 +229,11 @@ class Canvas(SceneView):
             self._panning = None
             self.setCursor(Qt.CursorShape.OpenHandCursor if self._space else self.tool.cursor)
         elif event.button() == Qt.MouseButton.LeftButton:
-            self.tool.release(Pointer.of(event, self.view))
+            if self.guides.axis is not None:
+                self.guides.release()
+            else:
+                self.tool.release(Pointer.of(event, self.view))
+                self.snapping.end()
             self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
@@ -210,6 +246,7 @@ class Canvas(SceneView):
 
     def leaveEvent(self, event: QEvent) -> None:
         self.pointer = None
+        self.snapping.end()
         self.pointed.emit(None)
         self.update()
 
@@ -232,7 +269,7 @@ class Canvas(SceneView):
         if way is not None and plain and self.session.selection:
             self._nudge(way, 10 if mods & Qt.KeyboardModifier.ShiftModifier else 1)
         elif event.key() == Qt.Key.Key_Escape:
-            if not self.tool.cancel():
+            if not self.guides.cancel() and not self.tool.cancel():
                 if self.kind:
                     self.set_kind("")
                 else:

@@ -8,11 +8,10 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
-from chalcedon.craft.align import corners_of
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import held_to
-from chalcedon.desk.canvas.tool import GRAB, Tool
-from chalcedon.desk.looks.theme import theme
+from chalcedon.desk.canvas.snapping import EXACT
+from chalcedon.desk.canvas.tool import Tool
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 
@@ -34,7 +33,6 @@ class MeasureTool(Tool):
         self.start: Point | None = None
         self.end: Point | None = None
         self.word = ""
-        self._near: Point | None = None
 
     @property
     def hint(self) -> str:  # type: ignore[override]
@@ -55,31 +53,10 @@ class MeasureTool(Tool):
         return math.dist(self.start, self.end) if self.start is not None and self.end is not None else 0.0
 
     def _caught(self, p: Pointer) -> Point:
-        """The corner or centre within reach, else where the pointer is."""
-        self._near = None
-        if p.alt:
-            return p.sx, p.sy
-        reach = GRAB / self.canvas.view.zoom
-        best: tuple[float, Point] | None = None
-        seen = 0
-        around = p.sx - reach, p.sy - reach, p.sx + reach, p.sy + reach
-        for node in self.session.tester.index.within(around):
-            if not node.visible:
-                continue
-            box = node.bounds()
-            middle = (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
-            for spot in [*corners_of(node), middle, node.world.map(0.0, 0.0)]:
-                away = math.dist(spot, (p.sx, p.sy))
-                if away <= reach and (best is None or away < best[0]):
-                    best = away, spot
-                seen += 1
-            if seen > MOST:
-                break
-        if best is None:
-            digits = self.canvas.view.digits
-            return tidy(p.sx, digits), tidy(p.sy, digits)
-        self._near = best[1]
-        return best[1]
+        """What the pointer snaps to, else where it is."""
+        p = self.canvas.snapping.point(p)
+        digits = EXACT if p.snapped else self.canvas.view.digits
+        return tidy(p.sx, digits), tidy(p.sy, digits)
 
     def press(self, p: Pointer) -> None:
         self.start, self.end = self._caught(p), None
@@ -105,10 +82,6 @@ class MeasureTool(Tool):
 
     def draw(self, painter: QPainter) -> None:
         to = self.canvas.view.to_widget
-        if self._near is not None:
-            painter.setPen(QPen(theme().color("chrysoprase"), 2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawEllipse(QPointF(*to(*self._near)), 7, 7)
         if self.start is None or self.end is None:
             return
         a, b = QPointF(*to(*self.start)), QPointF(*to(*self.end))

@@ -36,6 +36,7 @@ OUTLINE: tuple[Command, ...] = (
     ),
     Command("outline.stroke", "Outline of the stroke", "Outline", lambda w: w.outlining.stroke(), (), some, rule=True),
     Command("outline.offset", "Offset the outline…", "Outline", lambda w: w.outlining.offset(), ("Ctrl+Shift+O",), one),
-    Command("outline.check", "Check up on everything", "Outline", lambda w: w.checking.round(), ("F9",), rule=True),
+    Command("outline.where", "Where is it?", "Outline", lambda w: w.checking.where(), ("F4",), some, rule=True),
+    Command("outline.check", "Check up on everything", "Outline", lambda w: w.checking.round(), ("F9",)),
     Command("outline.path", "Make it a path", "Outline", lambda w: w.outlining.to_path(), (), some),
 )

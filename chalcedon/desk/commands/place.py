@@ -32,6 +32,18 @@ PLACE: tuple[Command, ...] = (
     Command("place.height", "Same height as the last", "Place", lambda w: w.placing.size("height"), (), several),
     Command("place.size", "Same size as the last", "Place", lambda w: w.placing.size("both"), (), several),
     Command("place.at", "Same place as the last", "Place", lambda w: w.placing.match("both"), (), several),
+    Command("place.scale", "Size by a factor…", "Place", lambda w: w.placing.scale(), (), some, rule=True),
+    Command("place.turn", "Rotate by degrees…", "Place", lambda w: w.placing.turn(), (), some),
+    Command("place.mirror_x", "Mirror left to right", "Place", lambda w: w.placing.mirror("x"), ("Alt+Shift+X",), some),
+    Command("place.mirror_y", "Mirror top to bottom", "Place", lambda w: w.placing.mirror("y"), ("Alt+Shift+Y",), some),
+    Command(
+        "place.strokes",
+        "Strokes grow with what is sized",
+        "Place",
+        lambda w: w.placing.grow_strokes(),
+        checked=lambda w: w.session.strokes_grow,
+    ),
+    Command("place.apart", "Colours easily told apart", "Place", lambda w: w.placing.tell_apart(), (), several),
     Command(
         "place.copies",
         "A copy at each corner of the last",

@@ -9,18 +9,20 @@ from PySide6.QtWidgets import QMenu
 
 from chalcedon.craft.descriptions import set_description
 from chalcedon.craft.hold import set_anchor, set_pivot
+from chalcedon.craft.several import MIXED, Several
 from chalcedon.craft.stepping import bake
-from chalcedon.desk.ledger.cells import ROW, Cell
+from chalcedon.desk.ledger.cells import ROW, Cell, Owner
 from chalcedon.desk.ledger.editor import CellEditor, step_of
+from chalcedon.desk.ledger.folds import ALSO, FOLD, OR_AS
 from chalcedon.desk.ledger.parts import moved, part, with_part
 from chalcedon.desk.panels.panel import dispose
 from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape, Step
-from chalcedon.scene.declare import Declared
+from chalcedon.scene.limits import within
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.tidy import tidy
-from chalcedon.scene.values import LIMIT, Anchor, Choice, Number, Value
+from chalcedon.scene.values import Anchor, Choice
 
 if TYPE_CHECKING:
     from chalcedon.desk.ledger.widget import Ledger
@@ -32,16 +34,6 @@ NEW_STEPS: dict[str, tuple[float, ...]] = {
     "skew": (15, 0),
     "matrix": (1, 0, 0, 1, 0, 0),
 }
-
-
-def number_of(kind: Value) -> Number | None:
-    """The kind of the numbers that a value consists of; None when it has several."""
-    while not isinstance(kind, Number):
-        inner = getattr(kind, "of", None)
-        if inner is None:
-            return None
-        kind = inner
-    return kind
 
 
 class CellActs:
@@ -82,6 +74,9 @@ class CellActs:
             return False
         if cell.role == "fold" and isinstance(shape, Group):
             self.toggle_fold(shape)
+            return True
+        if cell.role == "lost":
+            self.ledger.sought.emit(shape)
             return True
         if cell.role in ("eye", "lock", "pointer"):
             self.switch(shape, {"eye": "visible", "lock": "locked"}.get(cell.role, "pointer"))
@@ -142,20 +137,24 @@ class CellActs:
             with self.ledger.session.step("", gesture):
                 set_description(self.ledger.session.display, cell.owner, cell.also, cell.path[0], value, gesture)
             return
+        by = notches * factor * step_of(cell)
+        if isinstance(cell.owner, Several):
+            with self.ledger.session.step("", gesture):
+                cell.owner.change(
+                    self.ledger.session.display, cell.name, cell.path, lambda own: moved(own, by, 4), gesture
+                )
+            return
         stated = cell.owner.stated(cell.name)
-        new = moved(part(stated, cell.path), notches * factor * step_of(cell), 4)
-        number = number_of(cell.owner.declared(cell.name).kind)
-        if number is not None and not isinstance(new, Formula):  # a drag stops at the limits; typing past them is said
-            new = max(number.low, min(number.high, round(new) if number.whole else new))
-        elif not isinstance(new, Formula):
-            new = max(-LIMIT, min(LIMIT, new))
+        new = within(cell.owner.declared(cell.name).kind, moved(part(stated, cell.path), by, 4))
         self.put(cell.owner, cell.name, with_part(stated, cell.path, new), gesture)
 
-    def put(self, owner: Declared, name: str, value: Any, gesture: object = None) -> None:
+    def put(self, owner: Owner, name: str, value: Any, gesture: object = None) -> None:
         prop = owner.declared(name)
-        who = owner.id if isinstance(owner, Shape) else "scene"
+        who = getattr(owner, "id", "scene")
         with self.ledger.session.step(f"Change {prop.word} of {who}", gesture) as scene:
-            if isinstance(owner, Shape) and name == "anchor":
+            if isinstance(owner, Several):
+                owner.set(self.ledger.session.display, name, value, gesture)
+            elif isinstance(owner, Shape) and name == "anchor":
                 set_anchor(self.ledger.session.display, owner, value)
             elif isinstance(owner, Shape) and name == "pivot":
                 set_pivot(self.ledger.session.display, owner, value)
@@ -168,8 +167,8 @@ class CellActs:
         """A click or Enter on a value."""
         owner = cell.owner
         if cell.role == "flag" and owner is not None:
-            if isinstance(cell.value, bool):
-                self.put(owner, cell.name, not cell.value)
+            if isinstance(cell.value, bool) or cell.value is MIXED:
+                self.put(owner, cell.name, cell.value is not True)
         elif cell.role == "choice":
             self._choose(cell)
         elif cell.role == "paint":
@@ -186,12 +185,33 @@ class CellActs:
             self.put(owner, "steps", tuple(steps))
         elif cell.role == "more":
             self._more(cell)
+        elif cell.role in ("offer", "chosen") and owner is not None:
+            self.open_value(owner, cell.name, cell.path[0] if cell.path else 0)
         elif cell.role == "switch" and owner is not None:
             self._switch_step(owner, cell.path[0])
         elif cell.role == "repair":
             self.ledger.repaired.emit(*cell.value)
         else:
             self.open_editor(cell)
+
+    def open_value(self, shape: Owner, name: str, index: int = 0) -> None:
+        """Shows a value that is folded away and puts it, or one of its numbers, into focus."""
+        ledger = self.ledger
+        ledger.keys.naming.end()
+        if name == FOLD:
+            ledger.fold(shape)
+            return
+        also = name == OR_AS or name.startswith(ALSO)
+        ledger.unfold(shape, OR_AS if also else name)
+        if name == "steps" and isinstance(shape, Shape) and not shape.stated("steps"):
+            ledger.focus_key = ("add", "steps", ())
+            add = ledger.keys.focused_cell()
+            if add is not None:
+                self._choose_step(add, replace=False)
+        elif not ledger.keys.focus_property(name if name != OR_AS else f"{ALSO}edges", index):
+            word = shape.properties[name].word if name in shape.properties else name
+            who = getattr(shape, "id", "the scene")
+            ledger.session.say(f"{word} means nothing for {who} as it is now.")
 
     def _more(self, cell: Cell) -> None:
         owner = cell.owner
@@ -246,7 +266,7 @@ class CellActs:
             )
         self.popup(menu, cell)
 
-    def add_step(self, owner: Declared, op: str, index: int | None = None) -> None:
+    def add_step(self, owner: Owner, op: str, index: int | None = None) -> None:
         steps = list(owner.stated("steps"))
         new = Step(op, NEW_STEPS[op])
         if index is None:
@@ -255,7 +275,7 @@ class CellActs:
             steps[index] = new
         self.put(owner, "steps", tuple(steps))
 
-    def _switch_step(self, owner: Declared, index: int) -> None:
+    def _switch_step(self, owner: Owner, index: int) -> None:
         steps = list(owner.stated("steps"))
         steps[index] = steps[index]._replace(on=not steps[index].on)
         self.put(owner, "steps", tuple(steps))
@@ -264,7 +284,9 @@ class CellActs:
         owner = cell.owner
         assert owner is not None
         value = cell.value.last if isinstance(cell.value, Formula) else cell.value
-        who = owner.id if isinstance(owner, Shape) else "scene"
+        if value is MIXED:
+            value = owner.shapes[0].stated(cell.name) if isinstance(owner, Several) else None
+        who = getattr(owner, "id", "scene")
         part_of = bool(cell.path)  # a colour inside a value, such as the shadow's
         dispose(self.picker)
         self.picker = ColorPicker(
@@ -291,7 +313,9 @@ class CellActs:
 
     def box_of(self, cell: Cell) -> QRect:
         """A cell's place in the viewport."""
-        if isinstance(cell.owner, Shape):
+        if isinstance(cell.owner, Several):
+            top = self.ledger.top_of(self.ledger.open_index()) - self.ledger.verticalScrollBar().value()
+        elif isinstance(cell.owner, Shape):
             top = self.ledger.top_of(self.ledger.index_of(cell.owner)) - self.ledger.verticalScrollBar().value()
         else:
             top = -self.ledger.verticalScrollBar().value()
@@ -319,8 +343,9 @@ class CellActs:
         if editor is None:
             return
         cell = editor.cell
-        if isinstance(cell.owner, Shape):
-            index = self.ledger.index_of(cell.owner)
+        if isinstance(cell.owner, Shape | Several):
+            several = isinstance(cell.owner, Several)
+            index = self.ledger.open_index() if several else self.ledger.index_of(cell.owner)  # type: ignore[arg-type]
             cells = self.ledger.row_cells(index) if index >= 0 else []
             found = next((c for c in cells if c.key == cell.key and (c.y > 0) == (cell.y > 0)), None)
             if found is None:

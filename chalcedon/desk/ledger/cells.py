@@ -9,8 +9,10 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetricsF
 
+from chalcedon.craft.several import MIXED, Several
+from chalcedon.desk.ledger.folds import ALSO
 from chalcedon.desk.ledger.parts import Way, part, show
-from chalcedon.desk.ledger.valuecells import GAP, put_value
+from chalcedon.desk.ledger.valuecells import GAP, put_mixed, put_value
 from chalcedon.desk.looks.theme import font
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import parse_path
@@ -34,7 +36,9 @@ LEAST_TEXT = 60.0
 MANY = 16
 """Points shown before `and N more`."""
 
-ALSO = "also "
+
+Owner = Declared | Several
+"""Whose values stand in cells: a shape, the scene, or several shapes at once."""
 
 
 @dataclass(slots=True)
@@ -47,7 +51,7 @@ class Cell:
     h: float
     role: str
     text: str = ""
-    owner: Declared | None = None
+    owner: Owner | None = None
     name: str = ""
     path: Way = ()
     value: Any = None
@@ -81,6 +85,7 @@ class Cell:
             "repair",
             "id",
             "up",
+            "offer",
         )
 
 
@@ -91,6 +96,7 @@ class Metrics:
         self._plain = QFontMetricsF(font())
         self._bold = QFontMetricsF(font(bold=True))
         self._italic = QFontMetricsF(font(13, italic=True))
+        self._small = QFontMetricsF(font(13))
         self._known: dict[tuple[str, str], float] = {}
 
     def width(self, text: str, style: str = "plain") -> float:
@@ -99,7 +105,7 @@ class Metrics:
         if found is None:
             if len(self._known) > 20_000:
                 self._known.clear()
-            metrics = {"bold": self._bold, "italic": self._italic}.get(style, self._plain)
+            metrics = {"bold": self._bold, "italic": self._italic, "small": self._small}.get(style, self._plain)
             found = self._known[key] = metrics.horizontalAdvance(text)
         return found
 
@@ -111,6 +117,9 @@ class Metrics:
 class Flow:
     """Cells one after another, with line breaks where `right` is reached."""
 
+    style, line = "plain", ROW
+    """Of the letters, and the height of a line."""
+
     def __init__(self, metrics: Metrics, x: float, right: float, y: float = 0.0, wrap: bool = True) -> None:
         self.metrics, self.left, self.right, self.wrap = metrics, x, right, wrap
         self.x, self.y = x, y
@@ -120,7 +129,8 @@ class Flow:
     def put(self, role: str, text: str, width: float | None = None, gap: float = GAP, **more: Any) -> Cell | None:
         """Adds a cell; None when there is no room and lines don't wrap."""
         w = (
-            self.metrics.width(text) + (PAD * 2 if role in ("number", "text", "choice", "flag", "step-op") else 0)
+            self.metrics.width(text, self.style)
+            + (PAD * 2 if role in ("number", "text", "choice", "flag", "step-op") else 0)
             if width is None
             else width
         )
@@ -134,27 +144,30 @@ class Flow:
             if not self.wrap:
                 self.full = True
                 return None
-            self.x = self.left
-            self.y += ROW
+            self.new_line()
         w = min(w, max(24.0, self.right - self.x))
-        cell = Cell(self.x, self.y, w, ROW, role, text, **more)
+        cell = Cell(self.x, self.y, w, self.line, role, text, **more)
         self.cells.append(cell)
         self.x += w + gap
         return cell
 
     def new_line(self) -> None:
         self.x = self.left
-        self.y += ROW
+        self.y += self.line
 
     def reserve(self, texts: Sequence[str]) -> None:
         """Begins a new line unless some texts, put one after another, fit into this one."""
-        if self.x + sum(self.metrics.width(t) + 2 * PAD + WORD_GAP for t in texts) > self.right and self.x > self.left:
+        if self.x > self.left and not self.has_room(texts):
             self.new_line()
+
+    def has_room(self, texts: Sequence[str]) -> bool:
+        """Whether some texts, put one after another, fit into this line."""
+        return self.x + sum(self.metrics.width(t, self.style) + 2 * PAD + WORD_GAP for t in texts) <= self.right
 
     def word(self, text: str, gap: float = WORD_GAP) -> None:
         self.put("word", text, gap=gap)
 
-    def value(self, owner: Declared, prop: Property[Any], words: bool = True) -> None:
+    def value(self, owner: Owner, prop: Property[Any], words: bool = True) -> None:
         """The cells of a property, whatever its kind."""
         first = len(self.cells)
         if words:
@@ -179,14 +192,16 @@ class Flow:
         if self.y == value.y:
             self.x += shift
 
-    def _value(self, owner: Declared, prop: Property[Any]) -> None:
+    def _value(self, owner: Owner, prop: Property[Any]) -> None:
         stated = owner.stated(prop.name)
         if isinstance(stated, Formula):
             self.put("number", show(stated), value=stated, owner=owner, name=prop.name)
+        elif stated is MIXED:
+            put_mixed(prop.kind, self, owner, prop)
         else:
             put_value(prop.kind, self, owner, prop, stated)
 
-    def number(self, owner: Declared, prop: Property[Any], path: Way, gap: float = GAP) -> Cell | None:
+    def number(self, owner: Owner, prop: Property[Any], path: Way, gap: float = GAP) -> Cell | None:
         value = part(owner.stated(prop.name), path)
         if isinstance(value, Formula) and self.wrap:
             cell = self.put("number", show(value), gap=3, owner=owner, name=prop.name, path=path, value=value)

@@ -2,43 +2,53 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
-from functools import cache
+from dataclasses import dataclass
 from typing import Any
 
 from chalcedon.craft.checkup import Remark
 from chalcedon.craft.descriptions import Description
-from chalcedon.desk.ledger.cells import ALSO, GAP, LINE, MANY, ROW, Cell, Flow, Metrics
+from chalcedon.craft.several import Several
+from chalcedon.desk.ledger.cells import GAP, LINE, MANY, ROW, Cell, Flow, Metrics
+from chalcedon.desk.ledger.folds import ALSO, FOLD, OR_AS, SECTIONS, Folds, Meant, props_of
 from chalcedon.desk.ledger.parts import show
 from chalcedon.formula import Formula
-from chalcedon.scene import KINDS, Shape, Step
+from chalcedon.scene import Shape, Step
 from chalcedon.scene.declare import Property
-from chalcedon.scene.shapes import Painted
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.tidy import tidy
 from chalcedon.source import sentence
 
-SECTIONS = (
-    ("geometry", "Geometry"),
-    ("paint", "Paint"),
-    ("effects", "Effects"),
-    ("steps", "Steps"),
-    ("pointer", "Pointer"),
-    ("notes", "Notes"),
-)
-HEADS = frozenset(("start_head", "end_head", "head_size"))
-STROKE = HEADS | {
-    "stroke_width",
-    "stroke_align",
-    "cap",
-    "join",
-    "miter_limit",
-    "dash",
-    "dash_offset",
-    "steady",
-}
-"""Properties that only a painted stroke has."""
 LABEL_X, CONTENT_X = 40.0, 116.0
+
+
+@dataclass(frozen=True, slots=True)
+class Find:
+    """What is being typed to find a value of the row by its name, what it may mean, and which of that is chosen."""
+
+    text: str
+    found: tuple[Meant, ...] = ()
+    chosen: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Around:
+    """What an opened row shows beside the values of its shape."""
+
+    folds: Folds
+    expanded: bool = False
+    """Whether a long list of points is shown whole."""
+    remarks: Sequence[Remark] = ()
+    descriptions: Sequence[Description] = ()
+    """Shown when not empty."""
+    or_as: bool = False
+    """Whether there are descriptions that could be shown."""
+    folding: bool = False
+    """Whether something that was opened could be folded again."""
+    find: Find | None = None
+    look: object = None
+    """What the pictures of its steps show."""
 
 
 class Details:
@@ -49,58 +59,110 @@ class Details:
         self._metrics = metrics
         self._last: dict[str, tuple[tuple[Any, ...], list[Cell], float]] = {}
 
-    def lay(
-        self,
-        shape: Shape,
-        right: float,
-        expanded: bool,
-        remarks: Sequence[Remark] = (),
-        descriptions: Sequence[Description] = (),
-        look: object = None,
-    ) -> tuple[list[Cell], float]:
-        """The cells of an opened row below its first line, and their height. Remarks come first. `look` is what
-        the pictures of its steps show."""
+    def lay(self, shape: Shape | Several, right: float, around: Around) -> tuple[list[Cell], float]:
+        """The cells of an opened row below its first line, and their height. Remarks come first."""
         cells: list[Cell] = []
         y = float(ROW)
-        for remark in remarks:
+        if isinstance(shape, Several):
+            y = _heading(self._metrics, cells, shape, right, y)
+        for remark in around.remarks:
             y = _remark(self._metrics, cells, remark, right, y)
         for section, title in SECTIONS:
-            own, height = self._section(shape, section, right, y, (expanded, look if section == "steps" else None))
-            if not own:
-                continue
-            cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", title))
-            cells += own
-            y += height
-            if section == "geometry" and descriptions:
+            own, height = self._section(shape, section, right, y, around)
+            if own:
+                cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", title))
+                cells += own
+                y += height
+            if section == "geometry" and around.descriptions:
                 cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", "Or as"))
                 flow = Flow(self._metrics, CONTENT_X, right, y)
-                for description in descriptions:
+                for description in around.descriptions:
+                    assert isinstance(shape, Shape)
                     _description(flow, shape, description)
                 cells += flow.cells
                 y = flow.y + ROW
-        cells.append(Cell(LABEL_X, y, right - LABEL_X, 2 * ROW - 14, "sentence", sentence(shape)))
-        return cells, y + ROW - 8
+        own, height = self._quiet(shape, right, y, around)
+        cells += own
+        y += height
+        told = SEVERAL if isinstance(shape, Several) else sentence(shape)
+        lines = 1 if self._metrics.width(told, "italic") <= right - LABEL_X else 2
+        cells.append(Cell(LABEL_X, y, right - LABEL_X, lines * LINE + 6, "sentence", told))
+        return cells, y + lines * LINE + 10 - ROW
 
     def _section(
-        self, shape: Shape, section: str, right: float, y: float, how: tuple[bool, object]
+        self, shape: Shape | Several, section: str, right: float, y: float, around: Around
     ) -> tuple[list[Cell], float]:
         """The cells of a section that begins at `y`, and its height."""
-        props = _props(shape.kind, section)
-        state = (shape, right, y, how, [shape.stated(p.name) for p in props])
+        several = isinstance(shape, Several)
+        props = props_of((shape.shapes[0] if isinstance(shape, Several) else shape).kind, section)
+        shown = [p for p in props if p.name in around.folds.shown]
+        if not shown:
+            return [], 0.0
+        how = around.expanded, around.look if section == "steps" else None
+        state = (shape, right, y, how, shown, [shape.stated(p.name) for p in (shown if several else props)])
         last = self._last.get(section)
         if last is None or last[0] != state:
             flow = Flow(self._metrics, CONTENT_X, right, y)
-            _section(flow, shape, section, props, *how)
+            _section(flow, shape, section, shown, *how)
             last = self._last[section] = (state, flow.cells, flow.y + ROW - y)
         return last[1:]
 
+    def _quiet(self, shape: Shape | Several, right: float, y: float, around: Around) -> tuple[list[Cell], float]:
+        """The words of what isn't shown, each of which opens it; while a name is typed, what it may mean."""
+        find, offered = around.find, around.folds.offered
+        state = (shape, right, y, find, offered, around.or_as, around.folding)
+        last = self._last.get("")
+        if last is None or last[0] != state:
+            flow = QuietFlow(self._metrics, LABEL_X, right, y + 2)
+            if find is not None:
+                _finding(flow, shape, find)
+            else:
+                words = [*offered, (OR_AS, OR_AS)] if around.or_as else offered
+                _offers(flow, shape, words, around.folding)
+            last = self._last[""] = (state, flow.cells, flow.y + flow.line - y if flow.cells else 0.0)
+        return last[1:]
 
-@cache
-def _props(kind: str, section: str) -> list[Property[Any]]:
-    """The properties that a section shows, or that say how."""
-    own = KINDS[kind].properties
-    also = ("visible", "locked") if section == "pointer" else ()
-    return [p for p in own.values() if p.section == section] + [own[n] for n in also]
+
+class QuietFlow(Flow):
+    style, line = "small", 22
+
+
+SEVERAL = "what they have in common; *1.2 or +10 changes each by what it is"
+
+
+def _heading(metrics: Metrics, cells: list[Cell], several: Several, right: float, y: float) -> float:
+    """Says of which shapes the values are."""
+    cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", f"All {len(several.shapes)}"))
+    flow = Flow(metrics, CONTENT_X, right, y)
+    count = Counter(s.kind for s in several.shapes)
+    words = [f"{n} {kind.replace('_', ' ')}{'s' if n > 1 else ''}" for kind, n in count.most_common()]
+    flow.put("word", metrics.cut(", ".join(words), right - CONTENT_X))
+    cells += flow.cells
+    return flow.y + ROW
+
+
+def _offers(flow: Flow, shape: Shape | Several, words: Sequence[tuple[str, str]], folding: bool) -> None:
+    if words:
+        flow.put("dot", "+", gap=6)
+    for i, (name, word) in enumerate(words):
+        flow.put("offer", word, gap=5, owner=shape, name=name, value=word)
+        following = words[i + 1][1] if i < len(words) - 1 else FOLD if folding else ""
+        if following and flow.has_room(["·", following]):
+            flow.put("dot", "·", gap=5)
+        elif following:
+            flow.new_line()
+    if folding:
+        flow.put("offer", "fold", gap=5, owner=shape, name=FOLD, value=FOLD)
+
+
+def _finding(flow: Flow, shape: Shape | Several, find: Find) -> None:
+    flow.put("dot", "find", gap=6)
+    flow.put("typed", find.text, flow.metrics.width(find.text, flow.style) + 3, gap=12)
+    for i, meant in enumerate(find.found):
+        role = "chosen" if i == find.chosen else "offer"
+        flow.put(role, meant.word, gap=12, owner=shape, name=meant.name, path=(meant.number,), value=meant.word)
+    if not find.found:
+        flow.put("dot", f"nothing of {shape.id} is called that")
 
 
 def _remark(metrics: Metrics, cells: list[Cell], remark: Remark, right: float, y: float) -> float:
@@ -146,24 +208,14 @@ def _description(flow: Flow, shape: Shape, d: Description) -> None:
             flow.keep_together(first)
 
 
-def _section(flow: Flow, shape: Shape, section: str, props: list[Property[Any]], expanded: bool, look: object) -> None:
-    if section == "steps":
-        _steps(flow, shape, look)
+def _section(
+    flow: Flow, shape: Shape | Several, section: str, props: list[Property[Any]], expanded: bool, look: object
+) -> None:
+    if section == "steps" and isinstance(shape, Shape):
+        _steps(flow, shape, any(p.name == "pivot" for p in props), look)
         return
-    stroked = isinstance(shape, Painted) and shape.stated("stroke") is not None
-    hidden = set() if stroked else STROKE  # a stroke that isn't painted has no looks
-    hidden |= set() if shape.is_open or shape.kind == "path" else HEADS
-    hidden |= {"stroke_align"} if shape.kind == "line" else set()
-    if stroked and shape.stated("start_head") == shape.stated("end_head") == "none":
-        hidden |= {"head_size"}
     for prop in props:
-        if prop.name in hidden:
-            continue
-        if prop.name == "miter_limit" and shape.join != "miter":  # type: ignore[attr-defined]
-            continue
-        if prop.name == "dash_offset" and not shape.stated("dash"):
-            continue
-        if prop.name == "points":
+        if prop.name == "points" and isinstance(shape, Shape):
             _points(flow, shape, prop, expanded)
         else:
             flow.value(shape, prop)
@@ -187,7 +239,7 @@ def _points(flow: Flow, shape: Shape, prop: Property[Any], expanded: bool) -> No
         flow.put("more", f"and {len(stated) - count} more", owner=shape, name="points", value="expand")
 
 
-def _steps(flow: Flow, shape: Shape, look: object) -> None:
+def _steps(flow: Flow, shape: Shape, pivot: bool, look: object) -> None:
     prop = shape.properties["steps"]
     stated: tuple[Step, ...] = shape.stated("steps")
     for i, step in enumerate(stated):
@@ -209,6 +261,7 @@ def _steps(flow: Flow, shape: Shape, look: object) -> None:
         flow.put("remove", "×", 16, owner=shape, name="steps", path=(i,), value=step)
     if stated:
         _stages(flow, shape, len(stated), look)
+    if pivot:
         flow.value(shape, shape.properties["pivot"])
     flow.put("add", "+ step", owner=shape, name="steps")
     if stated:

@@ -3,27 +3,26 @@
 from __future__ import annotations
 
 import re
-from typing import TYPE_CHECKING, Any
+from collections.abc import Callable
+from typing import Any
 
 from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from chalcedon.craft.descriptions import set_description
-from chalcedon.desk.ledger.cells import Cell
-from chalcedon.desk.ledger.parts import exact, with_part
+from chalcedon.craft.several import MIXED, Several
+from chalcedon.desk.ledger.cells import Cell, Owner
+from chalcedon.desk.ledger.parts import Way, exact, part, with_part
 from chalcedon.desk.looks.plain import set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.session import Session
-from chalcedon.formula import Formula, calculate
+from chalcedon.formula import Formula, calculate, relative
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Shape
 from chalcedon.scene.paints import Gradient, Paint, Picture
 from chalcedon.source.text import parse_paint, print_paint
 from chalcedon.view.guarded import Guarded
-
-if TYPE_CHECKING:
-    from chalcedon.scene.declare import Declared
 
 
 class CellEditor(Guarded, QLineEdit):
@@ -36,7 +35,9 @@ class CellEditor(Guarded, QLineEdit):
         super().__init__(parent)
         assert cell.owner is not None
         self.session, self.cell = session, cell
-        self.owner: Declared = cell.owner
+        self.owner: Owner = cell.owner
+        self._base = None if cell.role == "id" or cell.also else self.owner.stated(cell.name)
+        """What was stated when typing began: what is typed may be by what it was."""
         self._gesture = object()
         self._over = False
         self._wrong = ""
@@ -70,7 +71,7 @@ class CellEditor(Guarded, QLineEdit):
             return cell.value.text
         if isinstance(cell.value, Gradient | Picture):
             return print_paint(cell.value)
-        return "" if cell.value is None else one_line(str(cell.value))
+        return "" if cell.value is None or cell.value is MIXED else one_line(str(cell.value))
 
     def _too_long(self) -> None:
         if len(self.text()) >= self.maxLength():
@@ -105,20 +106,48 @@ class CellEditor(Guarded, QLineEdit):
             return
         prop = self.owner.declared(self.cell.name)
         scene = self.session.scene
+        by = relative(text) if self.cell.role == "number" else None
+        if isinstance(self.owner, Several):
+            self._set_all(self.owner, text, by)
+            return
         if self.cell.role == "number":
             if isinstance(self.cell.value, Formula) and text.strip() == self.cell.value.text:
                 return
-            new: Any = with_part(self.owner.stated(self.cell.name), self.cell.path, self._number(text))
+            number = self._number(text) if by is None else by(part(self._base, self.cell.path))
+            new: Any = with_part(self.owner.stated(self.cell.name), self.cell.path, number)
         elif isinstance(prop.kind, Paint):
             new = None if text.strip() in ("", "none") else parse_paint(text.strip())
         else:
             new = from_one_line(text)
-        owner = self.owner.id if isinstance(self.owner, Shape) else "scene"
+        owner = getattr(self.owner, "id", "scene")
         try:
             with scene.step(f"Change {prop.word} of {owner}", self._gesture):
                 scene.set(self.owner, self.cell.name, new)
         finally:
             self.session.flush()
+
+    def _set_all(self, several: Several, text: str, by: Callable[[Any], Any] | None) -> None:
+        """Gives what was typed to all of several shapes, or changes each by what it was before typing began."""
+        self.session.take_back(self._gesture)
+        name, path, display = self.cell.name, self.cell.path, self.session.display
+        kind = several.declared(name).kind
+        try:
+            if by is not None:
+                several.change(display, name, path, by, self._gesture)
+            elif self.cell.role == "number":
+                new = with_part(self._blank(path), path, self._number(text))
+                several.set(display, name, new, self._gesture)
+            elif isinstance(kind, Paint):
+                paint = None if text.strip() in ("", "none") else parse_paint(text.strip())
+                several.set(display, name, paint, self._gesture)
+            else:
+                several.set(display, name, from_one_line(text), self._gesture)
+        finally:
+            self.session.flush()
+
+    def _blank(self, path: Way) -> Any:
+        """The value with every number left as each shape has it."""
+        return tuple(MIXED for _ in self._base) if isinstance(self._base, tuple) and path else MIXED
 
     def _number(self, text: str) -> Any:
         """What was typed for a number; some have words for special ones."""
@@ -139,7 +168,7 @@ class CellEditor(Guarded, QLineEdit):
         if self._over:
             return
         self._over = True
-        gone = isinstance(self.owner, Shape) and self.owner.scene is not self.session.scene
+        gone = isinstance(self.owner, Shape | Several) and self.owner.scene is not self.session.scene
         if self._wrong and not gone:
             self.session.take_back(self._gesture)
             self.complained.emit("")

@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 
 from chalcedon.desk.ledger.cells import Cell
+from chalcedon.desk.ledger.naming import Naming, is_plain
 from chalcedon.scene import Group
 
 if TYPE_CHECKING:
@@ -19,6 +20,7 @@ class LedgerKeys:
 
     def __init__(self, ledger: Ledger) -> None:
         self.ledger = ledger
+        self.naming = Naming(ledger)
 
     def focusable(self) -> list[Cell]:
         """The values of the opened row, in reading order."""
@@ -69,32 +71,30 @@ class LedgerKeys:
         elif box.top() < 0:
             bar.setValue(bar.value() + box.top() - 8)
 
-    def focus_property(self, name: str) -> None:
-        """Puts the first value of a property of the opened shape into focus."""
-        cell = next((c for c in self.focusable() if c.name == name), None)
+    def focus_property(self, name: str, index: int = 0) -> bool:
+        """Puts a number of a property of the opened shape into focus, or all of it. False when it isn't shown."""
         self.ledger.setFocus()
+        cells = [c for c in self.focusable() if c.name == name and c.role != "offer"]
+        cell = next((c for c in cells if c.path == (index,)), cells[0] if cells else None)
         if cell is None:
-            self.ledger.session.say(f"{name.replace('_', ' ')} is not shown for this shape as it is now.")
-            return
+            return False
         self.ledger.focus_key = cell.key
         self._show_cell(cell)
         self.tell_focus()
         self.ledger.viewport().update()
+        return True
 
     def overrides(self, event: QKeyEvent) -> bool:
-        """Digits typed over a value go to the value, not to a command with that key."""
-        return (
-            self.focused_cell() is not None
-            and bool(event.text())
-            and event.text().isprintable()
-            and not event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
-        )
+        """What is typed over a value, or to find one by its name, goes there and not to a command with that key."""
+        return self.naming.begins(event) or (self.focused_cell() is not None and is_plain(event))
 
     def press(self, event: QKeyEvent) -> bool:
         """Takes a key; False when it means nothing here."""
         key, mods = event.key(), event.modifiers()
         cell = self.focused_cell()
         text = event.text()
+        if self.naming.press(event):
+            return True
         if key == Qt.Key.Key_Escape:
             self._escape()
         elif (
@@ -116,13 +116,7 @@ class LedgerKeys:
             self.go(1)
         elif key == Qt.Key.Key_F2:
             self.rename()
-        elif (
-            cell is not None
-            and cell.role in ("number", "text")
-            and text
-            and text.isprintable()
-            and not mods & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
-        ):
+        elif cell is not None and cell.role in ("number", "text") and is_plain(event):
             self.ledger.acts.open_editor(cell, text)
         else:
             return False

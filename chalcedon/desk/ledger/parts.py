@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from chalcedon.craft.several import MIXED
 from chalcedon.formula import Formula, plus
 from chalcedon.scene import Gradient, Picture, Step
 from chalcedon.scene.paints import palette_name
@@ -50,6 +51,8 @@ def show(value: Any) -> str:
         return value.text
     if value == LIMIT:
         return "max"
+    if value is MIXED:
+        return "mixed"
     if isinstance(value, float):
         text = f"{value:.3f}".rstrip("0").rstrip(".") if abs(value) < 1e15 else f"{value:g}"
         text = "0" if text in ("-0", "") else text
@@ -60,6 +63,8 @@ def show(value: Any) -> str:
 
 def exact(value: Any) -> str:
     """A number as the editor shows it: every digit it has."""
+    if value is MIXED:
+        return ""
     return value.text if isinstance(value, Formula) else repr(value)
 
 

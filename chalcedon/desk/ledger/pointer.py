@@ -8,6 +8,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QCursor, QMouseEvent, QWheelEvent
 
 from chalcedon.craft.arrange import move_keeping_place
+from chalcedon.craft.several import Several
 from chalcedon.desk.ledger.cells import HEAD, INDENT, ROW, Cell
 from chalcedon.desk.ledger.rows import Drop, drop_at
 from chalcedon.scene import Group, Shape
@@ -31,8 +32,9 @@ class LedgerPointer:
         self.scrub_gesture: object = None
         self.scrubbed = 0
 
-        self.holding: tuple[Shape | None] | None = None
-        """While a row is pressed, the row that stays opened: a list that opens under the hand can't be dragged."""
+        self.holding: tuple[Shape | None, Several | None] | None = None
+        """While a row is pressed, the row that stays opened and what it shows: a list that opens under the hand can't
+        be dragged."""
 
     @property
     def down(self) -> bool:
@@ -40,6 +42,7 @@ class LedgerPointer:
 
     def press(self, event: QMouseEvent) -> None:
         self.ledger.setFocus()
+        self.ledger.keys.naming.end()
         if event.button() != Qt.MouseButton.LeftButton:
             return
         at = event.position()
@@ -51,7 +54,7 @@ class LedgerPointer:
             return
         if cell is not None and cell.live and cell.role not in ("id",):
             if shape is not None and shape not in self.ledger.session.selection:
-                self.holding = (self.ledger.opened,)
+                self._hold()
                 self.ledger.session.select([shape])
             if shape is not None:
                 self.ledger.focus_key = cell.key
@@ -59,12 +62,15 @@ class LedgerPointer:
             self.ledger.viewport().update()
             return
         if shape is not None:
-            self.holding = (self.ledger.opened,)
+            self._hold()
             self._pick(shape, event.modifiers())
         elif at.y() + self.ledger.verticalScrollBar().value() > HEAD:
             self.ledger.session.select([])
         self.ledger.focus_key = None
         self.ledger.keys.tell_focus()
+
+    def _hold(self) -> None:
+        self.holding = self.ledger.opened, self.ledger.several
 
     def _pick(self, shape: Shape, mods: Qt.KeyboardModifier) -> None:
         if mods & Qt.KeyboardModifier.ControlModifier:
@@ -111,7 +117,7 @@ class LedgerPointer:
             return
         if press is None:
             return
-        _start, shape, cell = press
+        start, shape, cell = press
         if shape is not None and shape.scene is not self.ledger.session.scene:
             self.scrubbed = 0
             return
@@ -120,7 +126,12 @@ class LedgerPointer:
             self.scrubbed = 0
         elif cell is not None and cell.live and cell.role != "id":
             self.ledger.acts.activate(cell)
-        elif shape is not None and len(self.ledger.session.selection) > 1 and not event.modifiers():
+        elif (
+            shape is not None
+            and len(self.ledger.session.selection) > 1
+            and not event.modifiers()
+            and not self.ledger.is_in_details(start.y())
+        ):
             self.ledger.session.select([shape])
 
     def double(self, event: QMouseEvent) -> None:
@@ -135,6 +146,7 @@ class LedgerPointer:
 
     def leave(self) -> None:
         self.hot, self.hover_row = None, -1
+        self.ledger.close_up()
         self.ledger.session.show_ghost(None)
         self.ledger.hovered.emit(None)
         self.ledger.viewport().update()
@@ -180,12 +192,16 @@ class LedgerPointer:
         self.ledger.viewport().update()
 
     def _let_go(self) -> None:
-        """The selected row opens now."""
-        if self.holding is not None:
-            self.holding = None
-            self.ledger.lay_open()
-            if self.ledger.session.current is not None and not self.dragging:
-                self.ledger.reveal(self.ledger.session.current)
+        """The selected row opens now. It stays under the pointer, whatever closes above it."""
+        if self.holding is None:
+            return
+        ledger, current = self.ledger, self.ledger.session.current
+        index = ledger.index_of(current) if current is not None else -1
+        top = ledger.top_of(index) - ledger.verticalScrollBar().value()
+        self.holding = None
+        ledger.lay_open()
+        if current is not None and index >= 0 and not self.dragging:
+            ledger.hold_row(current, top)
 
     def take_back(self) -> bool:
         """Takes back what the pressed pointer is doing; False when it does nothing."""

@@ -4,20 +4,25 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPoint, QRect, QRectF, Qt
+from PySide6.QtCore import QPoint, QRect, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPen, QRegion
 
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
-from chalcedon.desk.ledger.paint import draw_cell, draw_mark
+from chalcedon.desk.ledger.paint import VALUES, WORDS, draw_cell, draw_mark
 from chalcedon.desk.ledger.stages import draw_between, draw_stage
 from chalcedon.desk.ledger.thumbs import SIDE, ground
 from chalcedon.desk.looks.chips import draw_chip, palette_of
 from chalcedon.desk.looks.lettering import write
 from chalcedon.desk.looks.theme import font, theme
+from chalcedon.painter.hittint import tint_of
 from chalcedon.scene import Shape
 
 if TYPE_CHECKING:
     from chalcedon.desk.ledger.widget import Ledger
+
+
+PICTURES = 0.002
+"""Seconds that new small pictures may take of a frame; the others follow."""
 
 
 class RowPainter:
@@ -26,11 +31,18 @@ class RowPainter:
 
     def paint(self, region: QRegion) -> None:
         """Paints what of the viewport is in `region`."""
+        self.ledger.thumbs.begin(PICTURES)
         painter = QPainter(self.ledger.viewport())
         try:
             self._paint_all(painter, region)
         finally:
             painter.end()
+        if self.ledger.thumbs.behind:
+            QTimer.singleShot(0, self.ledger, self._paint_behind)
+
+    def _paint_behind(self) -> None:
+        for shape in list(self.ledger.thumbs.behind):
+            self.ledger.update_row(self.ledger.index_of(shape))
 
     def _paint_all(self, painter: QPainter, region: QRegion) -> None:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -117,19 +129,34 @@ class RowPainter:
         x = 43 + row.depth * INDENT
         box = QRectF(x - 1, top + 4, SIDE + 2, SIDE + 2)
         painter.setPen(QPen(t.color("line"), 1))
-        painter.setBrush(ground())
+        mapped = self.ledger.session.hit_map and node is not None and node.slot >= 0
+        painter.setBrush(tint_of(node.slot) if mapped and node is not None else ground())
         painter.drawRoundedRect(box, 3, 3)
         if node is not None:
-            painter.drawPixmap(int(x), int(top + 5), self.ledger.thumbs.of(node))
+            picture = self.ledger.thumbs.of(node)
+            if picture is not None:
+                painter.drawPixmap(int(x), int(top + 5), picture)
+        whole = region.contains(QRect(0, int(top), width, int(height)))
+        pointed, lit = self.ledger.pointer.hot, self.ledger.session.lit
+        hot_key = pointed[1] if pointed is not None and pointed[0] is shape else None
+        lit_name = lit[1] if lit is not None and lit[0] is shape else None
+        focus_key = self.ledger.focus_key if opened else None
         for cell in self.ledger.row_cells(index):
-            if not region.intersects(QRect(int(cell.x) - 4, int(top + cell.y), int(cell.w) + 8, int(cell.h))):
-                continue
-            self._paint_row_cell(painter, cell, shape, top, opened)
+            if not whole:
+                place = QRect(int(cell.x) - 4, int(top + cell.y), int(cell.w) + 8, int(cell.h))
+                if not region.intersects(place):
+                    continue
+            hot = hot_key is not None and hot_key == cell.key
+            if cell.role in VALUES or cell.role in WORDS:
+                hot = hot or (lit_name is not None and lit_name == cell.name and cell.role in ("number", "text"))
+                focused = focus_key is not None and focus_key == cell.key and cell.y > 0
+                draw_cell(painter, cell, top, hot, focused and self.ledger.editor is None)
+            else:
+                self._paint_mark(painter, cell, shape, top, opened, hot)
         painter.setOpacity(1.0)
 
-    def _paint_row_cell(self, painter: QPainter, cell: Cell, shape: Shape, top: float, opened: bool) -> None:
+    def _paint_mark(self, painter: QPainter, cell: Cell, shape: Shape, top: float, opened: bool, hot: bool) -> None:
         t = theme()
-        hot = self.ledger.pointer.hot == (shape, cell.key)
         if cell.role == "fold":
             name = "folded" if shape in self.ledger.folded else "unfolded"
             draw_mark(painter, cell.x, top + 5, name, hot)
@@ -143,6 +170,9 @@ class RowPainter:
         elif cell.role == "lock":
             painter.setOpacity(1.0)
             draw_mark(painter, cell.x, top + 5, "lock" if shape.locked else "open lock", hot)
+        elif cell.role == "lost":
+            painter.setOpacity(1.0)
+            draw_mark(painter, cell.x, top + 5, "lost", hot)
         elif cell.role == "pointer":
             draw_mark(painter, cell.x, top + 5, "no pointer", hot)
         elif cell.role in ("stage", "between"):
@@ -151,7 +181,5 @@ class RowPainter:
         elif cell.role == "paint" and cell.y == 0:
             draw_chip(painter, cell.x + 2, top + 6, cell.value, cell.name == "stroke", hot, palette_of(cell.owner))
         else:
-            lit = self.ledger.session.lit
-            hot = hot or (lit is not None and lit == (shape, cell.name) and cell.role in ("number", "text"))
             focused = opened and self.ledger.focus_key == cell.key and cell.y > 0
             draw_cell(painter, cell, top, hot, focused and self.ledger.editor is None)

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import math
+import time
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPixmap
 
@@ -11,6 +14,7 @@ from chalcedon.evaluate import DisplayList, Node
 from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import inflate, is_empty, union
 from chalcedon.painter.job import FORMAT, PaintJob
+from chalcedon.scene import Shape
 
 SIDE = 18
 FAINT = 6
@@ -25,10 +29,21 @@ class Thumbs:
     def __init__(self, display: DisplayList, ratio: float) -> None:
         self.display = display
         self.ratio = ratio
+        self.hurried = True
+        """Whether a frame waits for new pictures only so long. Whoever takes a picture of the window waits for all."""
+        self._left = math.inf
+        self.behind: list[Shape] = []
+        """Shapes whose pictures were not painted in this frame."""
         self._known: dict[int, tuple[object, QPixmap]] = {}
 
-    def of(self, node: Node) -> QPixmap:
-        """The picture of a shape or a group, SIDE widget px wide."""
+    def begin(self, seconds: float) -> None:
+        """Begins a frame in which new pictures may take so long; one is painted in any case."""
+        self._left = seconds if self.hurried else math.inf
+        self.behind = []
+
+    def of(self, node: Node) -> QPixmap | None:
+        """The picture of a shape or a group, SIDE widget px wide. Without time left, the one that it had; its shape is
+        then noted as `behind`."""
         leaves = node.walk_leaves() if node.group else [node]
         if node.group and (len(leaves) > MOST or not leaves):
             return glyph("group", theme().muted, SIDE, self.ratio)
@@ -53,9 +68,14 @@ class Thumbs:
         )
         known = self._known.get(id(node))
         if known is None or known[0] != state:
+            if self._left <= 0:
+                self.behind.append(node.shape)
+                return known[1] if known is not None else None
             if len(self._known) > 5000:
                 self._known.clear()
+            start = time.perf_counter()
             known = self._known[id(node)] = (state, self._paint(node, leaves))
+            self._left -= time.perf_counter() - start
         return known[1]
 
     def _paint(self, node: Node, leaves: list[Node]) -> QPixmap:

@@ -5,52 +5,68 @@ from __future__ import annotations
 from functools import singledispatch
 from typing import TYPE_CHECKING, Any
 
+from chalcedon.craft.several import MIXED
 from chalcedon.desk.ledger.parts import paint_words, show
-from chalcedon.scene.declare import Declared, Property
+from chalcedon.scene.declare import Property
 from chalcedon.scene.paints import Paint, ShadowValue
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple, Value
 
 if TYPE_CHECKING:
-    from chalcedon.desk.ledger.cells import Flow
+    from chalcedon.desk.ledger.cells import Flow, Owner
 
 GAP = 7.0
 """From the last cell of a value to what comes next."""
 
 
 @singledispatch
-def put_value(kind: Value, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def put_value(kind: Value, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     """Puts the cells of a stated value (not a formula) into a flow."""
 
 
+def put_mixed(kind: Value, flow: Flow, owner: Owner, prop: Property[Any]) -> None:
+    """Puts the cells of a value that isn't the same for several shapes."""
+    role = "number"
+    if isinstance(kind, Choice | Anchor):
+        role = "choice"
+    elif isinstance(kind, Flag):
+        role = "flag"
+    elif isinstance(kind, TextValue | Ref | Paint):
+        role = "text"
+    more: dict[str, Any] = {"owner": owner, "name": prop.name, "value": MIXED}
+    if isinstance(kind, Paint):
+        flow.put("paint", prop.name, 18, gap=4, **more)
+    flow.put(role, "mixed", **more)
+
+
 @put_value.register(Paint)
-def _(kind: Paint, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: Paint, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     flow.put("paint", prop.name, 18, gap=4, owner=owner, name=prop.name, value=stated)
     flow.put("text", paint_words(stated), owner=owner, name=prop.name, value=stated)
 
 
 @put_value.register(Flag)
-def _(kind: Flag, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: Flag, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     flow.put("flag", "yes" if stated else "no", owner=owner, name=prop.name, value=stated)
 
 
 @put_value.register(Choice)
-def _(kind: Choice, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: Choice, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     flow.put("choice", stated, owner=owner, name=prop.name, value=stated)
 
 
 @put_value.register(Anchor)
-def _(kind: Anchor, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: Anchor, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     text = stated.replace("-", " ") if isinstance(stated, str) else ", ".join(show(v) for v in stated)
     flow.put("choice", text, owner=owner, name=prop.name, value=stated)
 
 
 @put_value.register(Ref)
-def _(kind: Ref, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: Ref, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     flow.put("text", stated or "none", owner=owner, name=prop.name, value=stated)
 
 
 @put_value.register(TextValue)
-def _(kind: TextValue, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: TextValue, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     more: dict[str, Any] = {"owner": owner, "name": prop.name}
     shown = stated.replace("\n", " ⏎ ")
     if shown.startswith("data:"):
@@ -67,12 +83,12 @@ def _(kind: TextValue, flow: Flow, owner: Declared, prop: Property[Any], stated:
 
 
 @put_value.register(Number)
-def _(kind: Number, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: Number, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     flow.number(owner, prop, ())
 
 
 @put_value.register(Tuple)
-def _(kind: Tuple, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: Tuple, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     between = "×" if kind.labels == ("width", "height") else ","
     for i in range(len(stated)):
         last = i == len(stated) - 1
@@ -82,7 +98,7 @@ def _(kind: Tuple, flow: Flow, owner: Declared, prop: Property[Any], stated: Any
 
 
 @put_value.register(ShadowValue)
-def _(kind: ShadowValue, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: ShadowValue, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     more: dict[str, Any] = {"owner": owner, "name": prop.name}
     if stated is None:
         flow.put("more", "none", value="shadow", **more)
@@ -96,7 +112,7 @@ def _(kind: ShadowValue, flow: Flow, owner: Declared, prop: Property[Any], state
 
 
 @put_value.register(Many)
-def _(kind: Many, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: Many, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     if isinstance(kind.of, Number):  # lists of anything else have lines of their own
         _numbers(flow, owner, prop, stated)
         if stated:
@@ -106,12 +122,12 @@ def _(kind: Many, flow: Flow, owner: Declared, prop: Property[Any], stated: Any)
 
 
 @put_value.register(Corners)
-def _(kind: Corners, flow: Flow, owner: Declared, prop: Property[Any], stated: Any) -> None:
+def _(kind: Corners, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     _numbers(flow, owner, prop, stated)
     text = "one each" if len(stated) == 1 else "one for all"
     flow.put("more", text, value="corners", owner=owner, name=prop.name, gap=GAP)
 
 
-def _numbers(flow: Flow, owner: Declared, prop: Property[Any], stated: tuple[Any, ...]) -> None:
+def _numbers(flow: Flow, owner: Owner, prop: Property[Any], stated: tuple[Any, ...]) -> None:
     for i in range(len(stated)):
         flow.number(owner, prop, (i,), gap=3)

@@ -2,34 +2,41 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from PySide6.QtCore import QEvent, QPoint, QRectF, Qt, Signal
-from PySide6.QtGui import QContextMenuEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
+from PySide6.QtGui import QContextMenuEvent, QFocusEvent, QHelpEvent, QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QAbstractScrollArea, QFrame
 
 from chalcedon.craft.descriptions import describe
+from chalcedon.craft.several import Several
 from chalcedon.desk.ledger import cells as lay
 from chalcedon.desk.ledger.acts import CellActs
-from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
-from chalcedon.desk.ledger.details import Details
+from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell, Owner
+from chalcedon.desk.ledger.details import Around, Details
 from chalcedon.desk.ledger.editor import CellEditor
+from chalcedon.desk.ledger.folds import OR_AS, folds, folds_of_several
 from chalcedon.desk.ledger.keys import LedgerKeys
-from chalcedon.desk.ledger.parts import show
 from chalcedon.desk.ledger.pointer import LedgerPointer
 from chalcedon.desk.ledger.rowpaint import RowPainter
 from chalcedon.desk.ledger.rows import Rows
 from chalcedon.desk.ledger.thumbs import SIDE, Thumbs
+from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.looks.plain import show_tip
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes, Node
-from chalcedon.formula import Formula
+from chalcedon.hit.where import first_cause
 from chalcedon.scene import Group, Shape
+from chalcedon.scene.shapes import Unknown
 from chalcedon.view.guarded import Guarded
 
 MANY_ROWS = 40
 """Changed rows beyond which the whole list is painted anew."""
 NARROW = 340
 """Width below which a row has one chip."""
-CHIPS = 108
+MARK = 17
+"""Width of a mark."""
+CHIPS = 112
 """Width of the column of chips and marks at the right."""
 
 
@@ -40,6 +47,8 @@ class Ledger(Guarded, QAbstractScrollArea):
     """The shape under the pointer, or None."""
     asked_menu = Signal(QPoint)
     palette_asked = Signal()
+    sought = Signal(object)
+    """Why a shape can't be seen is to be said."""
     repaired = Signal(object, object)
     """A repair of the check-up is asked for: repair, remark."""
 
@@ -49,6 +58,13 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.front_first = False
         self.folded: set[Shape] = set()
         self.expanded: set[Shape] = set()
+        self.unfolded: dict[Shape | None, set[str]] = {}
+        """What of a shape's row was shown once: it stays, whatever its value. None stands for several shapes."""
+        self._several: tuple[object, Several] | None = None
+        self.slack = 0.0
+        """Px left free above the first row so that a row stays under the pointer when one above it closes."""
+        self.or_as = False
+        """Whether opened rows show the other descriptions."""
         self.rows = Rows(session.scene, self.folded)
         self.editor: CellEditor | None = None
         self.complaint = ""
@@ -72,8 +88,9 @@ class Ledger(Guarded, QAbstractScrollArea):
         session.changed.connect(self._follow)
         session.replaced.connect(self._replace)
         session.selection_changed.connect(self._selected)
-        session.remarks_changed.connect(self._remarked)
+        session.remarks_changed.connect(self.show_details)
         session.lit_changed.connect(self.viewport().update)
+        session.manners_changed.connect(self.viewport().update)
         self.verticalScrollBar().valueChanged.connect(lambda _value: self.acts.place_editor())
         self.rebuild()
 
@@ -84,6 +101,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.thumbs = Thumbs(self.session.display, self.devicePixelRatioF())
         self.folded = {s for s in self.session.scene.walk() if isinstance(s, Group) and len(s.children) > 200}
         self.expanded.clear()
+        self.unfolded.clear()
         self.focus_key = None
         self.rebuild()
         self.verticalScrollBar().setValue(0)
@@ -110,19 +128,15 @@ class Ledger(Guarded, QAbstractScrollArea):
                 touched.add(self.index_of(step.shape))
                 step = step.parent
         for index in touched:
-            self._update_row(index)
+            self.update_row(index)
         if changes.page:
             self.viewport().update(0, -self.verticalScrollBar().value(), self.viewport().width(), HEAD)
-
-    def _remarked(self) -> None:
-        self.lay_open()
-        self.viewport().update()
 
     def _update_details(self, before: list[Cell]) -> None:
         """Has those cells of the opened row painted again that are not what they were."""
         now = self._opened[0]
         if len(now) != len(before):
-            self._update_row(self.open_index(), self._opened[1])
+            self.update_row(self.open_index(), self._opened[1])
             return
         lines: dict[float, QRectF] = {}  # one strip a line: where many small places are asked for, all is drawn slower
         for old, new in zip(before, now, strict=True):
@@ -133,7 +147,8 @@ class Ledger(Guarded, QAbstractScrollArea):
         for strip in lines.values():
             self.viewport().update(strip.translated(0, top).toAlignedRect())
 
-    def _update_row(self, index: int, details: float = 0.0) -> None:
+    def update_row(self, index: int, details: float = 0.0) -> None:
+        """Has a row's first line painted again, and so much below it."""
         if index >= 0:
             top = self.top_of(index) - self.verticalScrollBar().value()
             self.viewport().update(0, int(top), self.viewport().width(), int(ROW + details))
@@ -154,16 +169,62 @@ class Ledger(Guarded, QAbstractScrollArea):
             self._set_range()
         self.acts.place_editor()
 
+    @property
+    def several(self) -> Several | None:
+        """What all selected shapes have in common; None for one alone."""
+        if self.pointer.holding is not None:
+            return self.pointer.holding[1]
+        chosen = self.session.selection
+        if len(chosen) < 2:
+            self._several = None
+            return None
+        state = self.session.display.version, tuple(map(id, chosen))
+        if self._several is None or self._several[0] != state:
+            self._several = state, Several([s for s in chosen if not isinstance(s, Unknown)] or chosen)
+        return self._several[1]
+
     def _lay(self, shape: Shape) -> tuple[list[Cell], float]:
+        several = self.several
+        if several is not None:
+            kept = self.unfolded.setdefault(None, set())
+            found = folds_of_several(several, kept)
+            around = Around(found, folding=bool(kept), find=self.keys.naming.find)
+            return self._details.lay(several, self.viewport().width() - 14, around)
         node = self.session.display.find(shape)
-        return self._details.lay(
-            shape,
-            self.viewport().width() - 14,
+        kept = self.unfolded.setdefault(shape, set())
+        found = folds(shape, kept)
+        kept |= found.shown
+        around = Around(
+            found,
             shape in self.expanded,
             [r for r in self.session.remarks if r.shape is shape],
-            describe(self.session.node(shape)) if node is not None else (),
+            describe(self.session.node(shape)) if node is not None and self.or_as else (),
+            node is not None and not self.or_as,
+            self.or_as or found.shown > folds(shape, ()).shown,
+            self.keys.naming.find,
             node and (node.outline_version, shape.stated("steps"), _turned(node)),
         )
+        return self._details.lay(shape, self.viewport().width() - 14, around)
+
+    def unfold(self, shape: Owner, name: str) -> None:
+        """Shows a value in the row of a shape; OR_AS shows its other descriptions."""
+        if name == OR_AS:
+            self.or_as = True
+        else:
+            self.unfolded.setdefault(shape if isinstance(shape, Shape) else None, set()).add(name)
+        self.show_details()
+
+    def fold(self, shape: Owner) -> None:
+        """Puts what stands at its default back into the quiet line."""
+        self.or_as = False
+        self.unfolded.pop(shape if isinstance(shape, Shape) else None, None)
+        self.focus_key = None
+        self.show_details()
+
+    def show_details(self) -> None:
+        """Lays the opened row out anew, and paints everything below it where it is now."""
+        self.lay_open()
+        self.viewport().update()
 
     def _set_range(self) -> None:
         height = self.top_of(len(self.rows)) + END + 8
@@ -179,11 +240,10 @@ class Ledger(Guarded, QAbstractScrollArea):
 
     @property
     def opened(self) -> Shape | None:
-        """The shape whose row is opened: the one selected, when it is alone."""
+        """The shape whose row is opened: the one selected last. Of several, it shows what they have in common."""
         if self.pointer.holding is not None:
             return self.pointer.holding[0]
-        current = self.session.current
-        return current if current is not None and len(self.session.selection) == 1 else None
+        return self.session.current
 
     @property
     def focus_owner(self) -> Shape | None:
@@ -191,6 +251,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         return self.session.current if self.pointer.holding is not None else self.opened
 
     def _selected(self) -> None:
+        self.keys.naming.end()
         current = self.session.current
         if current is not None:
             self._unfold_to(current)
@@ -198,6 +259,7 @@ class Ledger(Guarded, QAbstractScrollArea):
             self.focus_key = None
         self.lay_open()
         if current is not None and not self.pointer.dragging and not self.pointer.down:
+            self.close_up()
             self.reveal(current)
         self.keys.tell_focus()
         self.viewport().update()
@@ -225,15 +287,42 @@ class Ledger(Guarded, QAbstractScrollArea):
     def top_of(self, index: int) -> float:
         """The top of a row in content px, from the top of the list."""
         extra = self._opened[1] if 0 <= self.open_index() < index else 0.0
-        return HEAD + END + index * ROW + extra
+        return HEAD + END + self.slack + index * ROW + extra
 
     def row_at(self, y: float) -> int:
         """The row at content px `y`; -1 above the first, len(rows) below the last."""
-        index = int((y - HEAD - END) // ROW)
+        y -= HEAD + END + self.slack
+        index = int(y // ROW)
         opened = self.open_index()
         if 0 <= opened < index:
-            index = max(opened, int((y - HEAD - END - self._opened[1]) // ROW))
+            index = max(opened, int((y - self._opened[1]) // ROW))
         return max(-1, min(len(self.rows), index))
+
+    def is_in_details(self, y: float) -> bool:
+        """Whether viewport px `y` is below the first line of the opened row."""
+        index = self.open_index()
+        top = self.top_of(index) + ROW - self.verticalScrollBar().value()
+        return index >= 0 and top <= y < top + self._opened[1]
+
+    def hold_row(self, shape: Shape, top: float) -> None:
+        """Scrolls so that the row of a shape begins at viewport px `top`. Where the list can't scroll as far, it begins
+        lower for a while."""
+        bar = self.verticalScrollBar()
+        scroll = self.top_of(self.index_of(shape)) - top
+        if scroll < 0:
+            self.slack -= scroll
+            self._set_range()
+        bar.setValue(max(0, round(scroll)))
+
+    def close_up(self) -> None:
+        """Takes back the space that held a row in its place."""
+        if self.slack:
+            bar, slack = self.verticalScrollBar(), self.slack
+            self.slack = 0.0
+            bar.setValue(max(0, round(bar.value() - slack)))
+            self._set_range()
+            self.acts.place_editor()
+            self.viewport().update()
 
     def reveal(self, shape: Shape) -> None:
         index = self.index_of(shape)
@@ -276,15 +365,24 @@ class Ledger(Guarded, QAbstractScrollArea):
             out.append(Cell(left, 0, 20, ROW, "paint", name, shape, name, (), shape.stated(name)))
         edge = self.viewport().width() - 27
         out.append(Cell(edge, 0, 20, ROW, "eye"))
-        if shape.locked or self.pointer.hover_row == index:
-            out.append(Cell(edge - 19, 0, 18, ROW, "lock"))
-        if shape.pointer == "none":
-            out.append(
-                Cell(edge - (38 if shape.locked or self.pointer.hover_row == index else 19), 0, 18, ROW, "pointer")
-            )
+        out += self._marks(shape, index, edge - MARK)
         if index == self.open_index():
             out += self._opened[0]
         return out
+
+    def _marks(self, shape: Shape, index: int, place: float) -> Iterator[Cell]:
+        """The marks left of the eye. The lock that is offered under the pointer comes after those that stand there
+        anyhow: none moves away from under the hand."""
+        node = self.session.display.find(shape)
+        why = first_cause(self.session.display, node) if node is not None else ""
+        if not why and shape in self.session.unreached:
+            why = "the pointer never hits it"
+        roles = ["lock"] if shape.locked else []
+        roles += ["pointer"] if shape.pointer == "none" else []
+        roles += ["lost"] if why and why != "hidden" else []
+        roles += ["lock"] if not shape.locked and self.pointer.hover_row == index else []
+        for i, role in enumerate(roles):
+            yield Cell(place - i * MARK, 0, MARK, ROW, role, why if role == "lost" else "")
 
     def head_cells(self) -> list[Cell]:
         right = self.viewport().width() - CHIPS + 10
@@ -312,36 +410,6 @@ class Ledger(Guarded, QAbstractScrollArea):
             found = after if after.live and after.y == found.y and after.x < found.x + found.w + 8 else found
         return self.rows[index].shape, found, top - self.verticalScrollBar().value()
 
-    def tip(self, cell: Cell) -> str:
-        """What is said about a cell when the pointer rests on it."""
-        if cell.also and isinstance(cell.owner, Shape) and self.index_of(cell.owner) >= 0:
-            found = [d for d in describe(self.session.node(cell.owner)) if d.word == cell.also]
-            return "".join(f"{d.word} {d.labels[cell.path[0]]}: {d.help}" for d in found)
-        if isinstance(cell.value, Formula):
-            return f"{cell.value.text}: this formula is not running; its last value {show(cell.value.last)} is used."
-        if cell.role == "sentence":
-            return cell.text
-        if (
-            cell.owner is not None
-            and cell.role in ("number", "choice", "flag", "text", "paint")
-            and cell.name != "steps"
-        ):
-            prop = cell.owner.declared(cell.name)
-            return f"{prop.word}: {prop.help} ({prop.kind.describe()})"
-        return {
-            "eye": "Hide or show",
-            "lock": "Lock or unlock",
-            "pointer": "The pointer never hits this; click to change that",
-            "fold": "Fold or unfold",
-            "flip": "Which end is listed first",
-            "palette": f"{cell.text}: {cell.value}, a named colour of the palette",
-            "up": "One place earlier among the steps",
-            "switch": "Switch this step off or on",
-            "stage": "After the first steps; before any, in the first picture",
-            "between": "Whether the picture stays the same (=) or changes (≠) when the two steps change places",
-            "remove": "Take this step away",
-        }.get(cell.role, "")
-
     # events
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -366,6 +434,10 @@ class Ledger(Guarded, QAbstractScrollArea):
         if not self.pointer.wheel(event):
             super().wheelEvent(event)
 
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.keys.naming.end()
+        super().focusOutEvent(event)
+
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         shape, _cell, _top = self.cell_at(event.pos().x(), event.pos().y())
         if shape is not None and shape not in self.session.selection:
@@ -376,7 +448,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
             at = self.viewport().mapFrom(self, event.pos())
             _shape, cell, _top = self.cell_at(at.x(), at.y())
-            show_tip(event.globalPos(), self.tip(cell) if cell is not None else "", self)
+            show_tip(event.globalPos(), tip_of(cell, self.session) if cell is not None else "", self)
             return True
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent) and self.keys.overrides(event):
             event.accept()
@@ -388,7 +460,10 @@ class Ledger(Guarded, QAbstractScrollArea):
             super().keyPressEvent(event)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
-        """Tab goes through the values of the opened row first."""
+        """Tab goes through the values of the opened row first. While a name is typed it takes the value found."""
+        if self.keys.naming.find is not None:
+            self.keys.naming.take()
+            return True
         if self.opened is not None and self.keys.go(1 if forward else -1):
             return True
         return super().focusNextPrevChild(forward)

@@ -9,6 +9,7 @@ from typing import Any
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPen
 
+from chalcedon.craft.several import MIXED, Several
 from chalcedon.desk.looks.theme import theme
 from chalcedon.formula import Formula
 from chalcedon.geometry import IDENTITY
@@ -37,6 +38,11 @@ def draw_chip(
         painter.setPen(QPen(t.color("carnelian"), 1.4))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRoundedRect(box.adjusted(-2, -2, 2, 2), 5, 5)
+    if value is MIXED:
+        painter.setPen(QPen(t.color("muted"), 1.2, Qt.PenStyle.DotLine))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(box.adjusted(1, 1, -1, -1), 3, 3)
+        return
     if value is None:
         painter.setPen(QPen(t.color("muted", 140), 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -57,9 +63,9 @@ def draw_chip(
     painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 3.5, 3.5)
 
 
-def palette_of(owner: Declared | None) -> dict[str, str]:
+def palette_of(owner: Declared | Several | None) -> dict[str, str]:
     """The palette that the paints of a shape, or of a scene, refer to."""
-    scene = owner if isinstance(owner, Scene) else owner.scene if isinstance(owner, Shape) else None
+    scene = owner if isinstance(owner, Scene) else owner.scene if isinstance(owner, Shape | Several) else None
     return dict(scene.palette) if scene is not None else {}
 
 

@@ -34,6 +34,10 @@ MARKS = {
         "polyline 6 3 0 0 0 11 2.8 8.4 5 12.4 7 11.4 5 7.6 8.6 7.4 closed fill none stroke INK 1.3",
         "line 3 16.5 14 -13 stroke INK 1.6",
     ],
+    "lost": [
+        "circle 10 10 6.5 fill none stroke INK 1.3 dash 2.6 1.8",
+        "circle 10 10 1.6 fill INK",
+    ],
     "grip": [
         "circle 8 6 1.1 fill INK",
         "circle 12 6 1.1 fill INK",

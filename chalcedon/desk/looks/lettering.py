@@ -7,7 +7,7 @@ import math
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QStaticText, QTransform
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QStaticText, QTransform
 
 from chalcedon.desk.looks.theme import font
 
@@ -29,22 +29,22 @@ def write(
 ) -> None:
     """A line of text from `x` on, in the middle of a band that begins at `y`. One longer than `room` is cut short with
     an ellipsis."""
-    if room is not None and _laid(text, size, bold, italic)[1] > room:
-        text = _cut(text, size, bold, italic, int(room))
-    laid, _width, tall = _laid(text, size, bold, italic)
-    painter.setFont(font(size, bold, italic))
+    laid, width, tall, face = _laid(text, size, bold, italic)
+    if room is not None and width > room:
+        laid, _, tall, face = _laid(_cut(text, size, bold, italic, int(room)), size, bold, italic)
+    painter.setFont(face)
     painter.setPen(color)
     painter.drawStaticText(QPointF(x, math.floor(y + (height - tall) / 2 + 0.5)), laid)
 
 
 @lru_cache(maxsize=KEPT)
-def _laid(text: str, size: int, bold: bool, italic: bool) -> tuple[QStaticText, float, float]:
-    """A text with its width and height."""
-    out = QStaticText(text)
+def _laid(text: str, size: int, bold: bool, italic: bool) -> tuple[QStaticText, float, float, QFont]:
+    """A text with its width, height and font."""
+    out, face = QStaticText(text), font(size, bold, italic)
     out.setTextFormat(Qt.TextFormat.PlainText)
     out.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
-    out.prepare(QTransform(), font(size, bold, italic))
-    return out, out.size().width(), out.size().height()
+    out.prepare(QTransform(), face)
+    return out, out.size().width(), out.size().height(), face
 
 
 @lru_cache(maxsize=KEPT)

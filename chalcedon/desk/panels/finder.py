@@ -134,10 +134,10 @@ class Finder(Guarded, QFrame):
             usable = c.when is None or c.when(w)
             also = " ".join(other_names(c.name.removeprefix("shape.")))
             out.append(Entry(c.title(w).strip(), side, partial(w.run_command, c.name), usable, bool(c.keys), also))
-        current = w.ledger.opened
+        current = w.ledger.several or w.ledger.opened
         if current is not None:
             for name, prop in current.properties.items():
-                act = partial(w.ledger.keys.focus_property, name)
+                act = partial(w.ledger.acts.open_value, current, name)
                 out.append(Entry(f"{prop.word} of {current.id}", prop.help, act))
         for shape in w.session.scene.walk():
             label = f"  {shape.label}" if shape.label else ""

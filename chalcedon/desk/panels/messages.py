@@ -39,6 +39,8 @@ class Question:
     dropped: Callable[[], object] = lambda: None
     number: tuple[float, Callable[[float], object]] | None = None
     """For a question about a number: what it starts with, and what is done with every one that is typed."""
+    quiet: bool = False
+    """It takes no focus from what somebody is doing, and goes when something else is asked."""
 
 
 class MessageBar(Guarded, QWidget):
@@ -108,7 +110,18 @@ class MessageBar(Guarded, QWidget):
         dropped: Callable[[], object] = lambda: None,
     ) -> None:
         """Asks a question with its answers as buttons; the first has the focus. × means none of them."""
+        self._drop_quiet()
         self._queue(Question(text, answers, stands, dropped))
+
+    def offer(self, text: str, answers: Answers, stands: Callable[[], bool]) -> None:
+        """Says something with what could be done about it, and takes no focus. It goes when anything is asked."""
+        if self._question is None or self._question.quiet:
+            self._drop_quiet()
+            self._queue(Question(text, answers, stands, quiet=True))
+
+    def _drop_quiet(self) -> None:
+        if self._question is not None and self._question.quiet:
+            self.dismiss()
 
     def ask_number(
         self,
@@ -160,7 +173,8 @@ class MessageBar(Guarded, QWidget):
         if question.number is not None:
             self._add_button("Take back", self.dismiss)
         self._show_aside()
-        self._answers[0].setFocus()
+        if not question.quiet:
+            self._answers[0].setFocus()
         if question.number is not None:
             question.number[1](question.number[0])
 

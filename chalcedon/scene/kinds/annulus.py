@@ -37,6 +37,7 @@ class Annulus(Centred):
     )
 
     rank, key = 7, "N"
+    equal_radii = "the ring has no width"
     glyph = ("annulus 10 10 3.4 7.2 fill none stroke INK 1.6",)
     example = "annulus 140 65 26 52 -60 240 fill #3e7f65"
     hint = "Press at the centre, drag to the outer edge"

@@ -33,6 +33,7 @@ class Star(Centred):
     facing: Property[float] = Property(Number(unit="deg"), -90, "direction of the first tip", role=Direction())
 
     rank, key = 9, "S"
+    equal_radii = "it has no tips"
     glyph = ("star 10 10.8 5 8.2 3.7 fill none stroke INK 1.6 join round",)
     example = "star 140 70 7 58 30 fill #dca443"
     hint = "Press at the centre, drag to the first tip · Shift holds to 15°"

@@ -1,0 +1,91 @@
+"""What the pointer does to the box around several shapes, or a group."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+from chalcedon.craft.together import Together, box_around, mirror
+from chalcedon.desk.canvas import boxhandles
+from chalcedon.desk.canvas.snapping import EXACT
+from chalcedon.desk.canvas.tool import GRAB
+from chalcedon.geometry import EMPTY, Box
+from chalcedon.geometry.boxes import is_empty
+from chalcedon.scene import Group
+from chalcedon.scene.order import names_of, outermost
+from chalcedon.view import Pointer
+
+if TYPE_CHECKING:
+    from chalcedon.desk.canvas.widget import Canvas
+
+
+class BoxHold:
+    """The box around the selection, and what is done with the handle in hand."""
+
+    def __init__(self, canvas: Canvas) -> None:
+        self.canvas, self.session = canvas, canvas.session
+        self._box: tuple[object, Box] | None = None  # and what it was found for
+        self._together: Together | None = None
+        self._handle: boxhandles.Spot = "size", 0
+
+    @property
+    def box(self) -> Box:
+        """The box around several shapes, or a group, that has handles of its own; EMPTY for any other selection."""
+        chosen = self.session.selection
+        if len(chosen) < 2 and not isinstance(self.session.current, Group):
+            return EMPTY
+        display = self.session.display
+        state = display.version, tuple(map(id, chosen))
+        if self._box is None or self._box[0] != state:
+            nodes = [n for s in outermost(chosen) if (n := display.find(s)) is not None and not n.locked]
+            self._box = state, box_around(nodes)
+        return self._box[1]
+
+    def spot(self, p: Pointer) -> boxhandles.Spot | None:
+        """The handle within reach."""
+        if is_empty(self.box):
+            return None
+        turns = len(self.session.selection) > 1
+        for spot, (x, y) in boxhandles.spots(self.box, self.canvas.view, turns):
+            if boxhandles.is_on(spot, x, y, p, self.session.strokes_grow, GRAB):
+                return spot
+        return None
+
+    def press(self, spot: boxhandles.Spot) -> str:
+        """Takes hold of a handle, or does what a press on it does; what is under way then."""
+        kind, index = spot
+        if kind == "strokes":
+            self.session.strokes_grow = not self.session.strokes_grow
+            return ""
+        if kind == "mirror":
+            with self.session.step(""):
+                mirror(self.session.display, self.session.selection, "xy"[index])
+            return ""
+        self._handle = spot
+        self._together = Together(self.session.display, self.session.selection)
+        self.canvas.snapping.begin(self.session.selection)
+        return f"box {kind}"
+
+    def drag(self, down: Pointer, p: Pointer, numbers: Sequence[float], gesture: object) -> str:
+        """Sizes or turns the selection as far as the pointer, or numbers that are typed, say; in a word."""
+        both = self._together
+        assert both is not None
+        names = names_of(both.shapes)
+        if self._handle[0] == "turn":
+            made, word = boxhandles.turned(both, down, p, numbers)
+            verb = f"Rotate {names}"
+        else:
+            if not p.shift and not numbers:
+                p = self._snapped(both, down, p)
+            digits = EXACT if p.snapped else self.canvas.view.digits
+            grow = self.session.strokes_grow
+            made, word = boxhandles.sized(both, self._handle[1], down, p, numbers, grow, digits)
+            verb = f"Size {names}"
+        with self.session.step(verb, gesture):
+            both.apply(made, verb, gesture)
+        return word
+
+    def _snapped(self, both: Together, down: Pointer, p: Pointer) -> Pointer:
+        x, y = boxhandles.place_of(both.box, self._handle[1])
+        fixed = both.box[0] + both.box[2] - x, both.box[1] + both.box[3] - y
+        return self.canvas.snapping.along((x, y), down, p, fixed)

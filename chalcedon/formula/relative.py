@@ -1,0 +1,35 @@
+"""A number given by what it was: *1.2 as much again by a fifth, /3 a third of it, +10 more, +-10 less."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from chalcedon.formula.arithmetic import calculate
+from chalcedon.formula.value import Formula, plus
+from chalcedon.problems import ValueProblem
+
+DIGITS = 9
+
+
+def relative(text: str) -> Callable[[Any], Any] | None:
+    """What a text that begins with *, / or + makes of a number, or of a formula; None for any other text. Raises
+    ValueProblem for what isn't arithmetic behind that."""
+    sign, rest = text.strip()[:1].replace("×", "*").replace("÷", "/"), text.strip()[1:]
+    if sign not in ("*", "/", "+"):
+        return None
+    by = calculate(rest)
+    if sign == "+":
+        return lambda old: Formula(plus(old.text, by), old.last + by) if isinstance(old, Formula) else _clean(old + by)
+    if sign == "/":
+        if by == 0:
+            raise ValueProblem("nothing can be divided by 0.")
+        by = 1 / by
+    return lambda old: (
+        Formula(f"({old.text}) * {by:g}", old.last * by) if isinstance(old, Formula) else _clean(old * by)
+    )
+
+
+def _clean(value: float) -> float:
+    near = round(value, DIGITS)
+    return int(near) if near == int(near) else near

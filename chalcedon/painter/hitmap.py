@@ -1,0 +1,214 @@
+"""The hit map: which shape the pointer would hit at every px, and which shapes it never would."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+from functools import lru_cache
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
+
+from chalcedon.evaluate import DisplayList, Node
+from chalcedon.evaluate.strokes import PLAIN
+from chalcedon.geometry import Affine
+from chalcedon.geometry.contain import Cells
+from chalcedon.geometry.stroke import Pen
+from chalcedon.hit.tester import has_fill
+from chalcedon.painter.convert import make_pen, prepared
+from chalcedon.painter.hittint import tint_of
+from chalcedon.painter.outlines import painter_path, transform
+from chalcedon.painter.strokes import AreaPaths, needs_area
+from chalcedon.scene import Shape
+
+TINT = 150
+"""How strongly, of 255, a region is tinted."""
+
+
+@lru_cache(maxsize=65536)
+def _translucent(number: int) -> int:
+    """The premultiplied colour of a shape in the map, as a px has it."""
+    c = tint_of(number)
+    r, g, b = (round(v * TINT / 255) for v in (c.red(), c.green(), c.blue()))
+    return TINT << 24 | r << 16 | g << 8 | b
+
+
+class HitMap:
+    """What is hit where, for a view of a scene. `work` paints it in slices; then `numbers` has the slot of the shape
+    that is hit at the middle of every px, -1 for none."""
+
+    def __init__(self, display: DisplayList, view: Affine, width: int, height: int) -> None:
+        self.display = display
+        self._view = view
+        self._image = QImage(max(1, width), max(1, height), QImage.Format.Format_RGB32)
+        self._image.fill(0)
+        self._steps: Iterator[None] = self._paint()
+        self.done = False
+
+    def work(self, seconds: float) -> bool:
+        """Paints for so long; whether all of it is painted."""
+        end = time.perf_counter() + seconds
+        while not self.done and time.perf_counter() < end:
+            if next(self._steps, "end") == "end":
+                self.done = True
+        return self.done
+
+    @property
+    def numbers(self) -> np.ndarray:
+        """Slots of what is hit, shape (height, width); -1 where nothing is."""
+        image = self._image
+        rows = np.frombuffer(image.constBits(), np.uint32).reshape(image.height(), image.bytesPerLine() // 4)
+        return (rows[:, : image.width()] & 0xFFFFFF).astype(np.int64) - 1
+
+    def reached(self) -> set[Shape]:
+        """The shapes that are hit somewhere in the view."""
+        slots = self.display.slots
+        found = (slots[i - 1] for i in np.flatnonzero(self._present()) if i)
+        return {n.shape for n in found if n is not None}
+
+    def _present(self) -> np.ndarray:
+        """Whether each slot, after one for nothing, stands somewhere in the map."""
+        present = np.zeros(len(self.display.slots) + 1, bool)
+        present[self.numbers + 1] = True
+        return present
+
+    def unreached(self) -> list[Shape]:
+        """The shapes that paint within the view and are hit nowhere in it, in paint order; but for cut-outs and those
+        that the pointer is to leave alone."""
+        there = self.reached()
+        cutters = {id(n) for n, _, _ in self.display.cutters}
+        width, height = self._image.width(), self._image.height()
+        out = []
+        for node in self.display.order:
+            if node.shape in there or not node.visible or node.cull[0] > node.cull[2]:
+                continue
+            if node.pointer == "none" or id(node) in cutters:
+                continue
+            left, top, right, bottom = self._view.map_box(node.cull)
+            if right > 0 and bottom > 0 and left < width and top < height:
+                out.append(node.shape)
+        return list(dict.fromkeys(out))
+
+    def tinted(self) -> QImage:
+        """The map as a translucent picture, each region in the colour of its shape."""
+        places = self.numbers + 1
+        colors = np.zeros(len(self.display.slots) + 1, np.uint32)
+        for place in np.flatnonzero(self._present()):
+            if place:
+                colors[place] = _translucent(int(place) - 1)
+        pixels = colors[places]
+        height, width = pixels.shape
+        data = pixels.tobytes()
+        return QImage(data, width, height, width * 4, QImage.Format.Format_ARGB32_Premultiplied).copy()
+
+    # painting
+
+    def _paint(self) -> Iterator[None]:
+        display = self.display
+        cutters = {id(n): (a, b) for n, a, b in display.cutters}
+        firsts = {a for a, _ in cutters.values()}
+        before: dict[int, QImage] = {}  # the map as it was where a group with cut-outs begins
+        painter = QPainter(self._image)
+        for node in display.order:
+            if firsts:
+                rank = display.rank[node.slot]
+                for first in [f for f in firsts if f <= rank and f not in before]:
+                    before[first] = self._image.copy()
+            if node.visible and node.inverse is not None:
+                if id(node) in cutters:
+                    self._draw(painter, node, QBrush(before[cutters[id(node)][0]]), "painted")
+                elif node.pointer != "none":
+                    self._draw(painter, node, QColor.fromRgb(0xFF000000 | (node.slot + 1)), node.pointer)
+            yield
+        painter.end()
+
+    def _draw(self, painter: QPainter, node: Node, paint: QColor | QBrush, rule: str) -> None:
+        place = self._view.after(node.world)
+        painter.setTransform(transform(place))
+        brush = QBrush(paint)
+        if brush.style() == Qt.BrushStyle.TexturePattern:
+            brush.setTransform(transform(place).inverted()[0])  # the picture lies in px of the map
+        if node.clips:
+            painter.save()
+            painter.resetTransform()
+            for group in node.clips:
+                painter.setClipPath(self._clip(group), Qt.ClipOperation.IntersectClip)
+            painter.setTransform(transform(place))
+        painter.setBrush(brush)
+        filled = rule in ("fill", "all") or (rule == "painted" and has_fill(node))
+        stroked = rule in ("stroke", "all") or (rule == "painted" and node.stroke is not None)
+        stroked = stroked and node.pen is not None and node.pen.width > 0.0
+        if rule == "box":
+            left, top, right, bottom = node.box
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.drawRect(QRectF(left, top, right - left, bottom - top))
+        elif filled and stroked and node.manner == PLAIN and not node.kind.text and _by_toolkit(node):
+            assert node.pen is not None
+            painter.setPen(_pen(brush, node.pen, place))
+            painter.drawPath(prepared(node).path)
+        else:
+            painter.setPen(Qt.PenStyle.NoPen)
+            if filled:
+                self._fill(painter, node)
+            if stroked:
+                self._stroke(painter, node, brush, place)
+        if node.clips:
+            painter.restore()
+
+    def _clip(self, group: Node) -> QPainterPath:
+        out = QPainterPath()
+        assert group.clip is not None
+        for leaf in group.clip.walk_leaves():
+            out = out.united(transform(self._view.after(leaf.world)).map(painter_path(leaf.outline, leaf.even_odd)))
+        return out
+
+    @staticmethod
+    def _fill(painter: QPainter, node: Node) -> None:
+        region = node.fill_region
+        if isinstance(region, Cells):  # letters are hit on the boxes of their characters
+            for left, top, right, bottom in region.boxes:
+                painter.drawPolygon(
+                    QPolygonF([QPointF(left, top), QPointF(right, top), QPointF(right, bottom), QPointF(left, bottom)])
+                )
+        else:
+            painter.drawPath(prepared(node).path)
+
+    @staticmethod
+    def _stroke(painter: QPainter, node: Node, brush: QBrush, place: Affine) -> None:
+        pen = node.pen
+        assert pen is not None
+        painter.save()
+        path = prepared(node).path
+        if node.manner.align == "inside":
+            painter.setClipPath(path, Qt.ClipOperation.IntersectClip)
+        elif node.manner.align == "outside":
+            around = QPainterPath()
+            around.addRect(path.boundingRect().adjusted(*(s * 2 * pen.reach() for s in (-1, -1, 1, 1))))
+            painter.setClipPath(around.subtracted(path), Qt.ClipOperation.IntersectClip)
+        if node.manner.steady or not _by_toolkit(node):
+            view = place.after(node.world.inverse() or Affine()) if node.manner.steady else place
+            painter.setTransform(transform(view))
+            for part in AreaPaths().of(node, view.stretch):
+                painter.drawPath(part)
+        else:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(_pen(brush, pen, place))
+            painter.drawPath(path)
+        painter.restore()
+
+
+def _by_toolkit(node: Node) -> bool:
+    """Whether the toolkit's stroke of a node is the right one."""
+    ready = prepared(node)
+    return ready.area is None if node.stroke is not None else not needs_area(node)
+
+
+def _pen(brush: QBrush, pen: Pen, place: Affine) -> QPen:
+    """A pen at least a px wide: the toolkit mixes the colour of a thinner one with what is there, and here a colour is
+    a number."""
+    out = make_pen(brush, pen)
+    least = 1.001 / max(place.shrink, 1e-9)
+    if pen.width < least:
+        out.setWidthF(least)
+    return out

@@ -1,0 +1,146 @@
+"""Snapping: only to what is there, only within reach, to the nearest."""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from chalcedon.craft.snap import Snapper
+from chalcedon.evaluate import DisplayList
+from chalcedon.scene import Circle, Ellipse, Polyline, Rect, Scene, Star
+
+place = st.integers(0, 400)
+boxes = st.lists(
+    st.tuples(place, place, st.integers(1, 90), st.integers(1, 90), st.sampled_from([0, 30])), min_size=1, max_size=8
+)
+
+
+def scene_of(rects):
+    return Scene(
+        [
+            Rect(id=f"r{i}", at=(x, y), size=(w, h), steps=[{"rotate": a}] if a else [])
+            for i, (x, y, w, h, a) in enumerate(rects)
+        ],
+        size=(500, 500),
+    )
+
+
+def lines_of(display, axis):
+    """Every place on an axis where something of a scene begins, has its middle or ends; found anew, one by one."""
+    out = [0, 250, 500]
+    for node in display.order:
+        points = [node.world.map(x, y) for x in (node.box[0], node.box[2]) for y in (node.box[1], node.box[3])]
+        low, high = min(p[axis] for p in points), max(p[axis] for p in points)
+        out += [low, (low + high) / 2, high]
+    return out
+
+
+@given(boxes, st.floats(0, 500), st.floats(0, 500), st.floats(0.5, 12))
+def test_a_point_goes_to_the_nearest_of_what_is_there(rects, x, y, reach):
+    display = DisplayList(scene_of(rects))
+    found = Snapper(display).point(x, y, reach)
+    assert abs(found.dx) <= reach + 1e-9 and abs(found.dy) <= reach + 1e-9
+    assert bool(found.marks) == (found.x or found.y)
+    if found.x and found.y and len(found.marks) == 1:
+        return  # a point of a shape or of its outline
+    if any("steps" in m.words for m in found.marks):
+        return  # told of below
+    for axis, at, off, snapped in ((0, x, found.dx, found.x), (1, y, found.dy, found.y)):
+        away = min(abs(line - at) for line in lines_of(display, axis))
+        assert snapped == (away <= reach + 1e-9) or math.isclose(away, reach, abs_tol=1e-6)
+        assert off == 0 if not snapped else abs(abs(off) - away) < 1e-6
+
+
+@given(boxes, st.tuples(place, place, st.integers(1, 80), st.integers(1, 80)), st.floats(0.5, 12))
+def test_a_moved_box_lines_up_or_has_equal_gaps(rects, moved, reach):
+    display = DisplayList(scene_of(rects))
+    x, y, w, h = moved
+    box = (x, y, x + w, y + h)
+    found = Snapper(display).box(box, reach)
+    assert abs(found.dx) <= reach and abs(found.dy) <= reach
+    for axis, off, snapped in ((0, found.dx, found.x), (1, found.dy, found.y)):
+        if not snapped:
+            assert off == 0
+            continue
+        mark = next(m for m in found.marks if ("gaps" in m.words) or (m.lines[0][0][axis] == m.lines[0][1][axis]))
+        if "gaps" not in mark.words:
+            now = [box[axis] + off, (box[axis] + box[axis + 2]) / 2 + off, box[axis + 2] + off]
+            lines = lines_of(display, axis)
+            assert min(abs(a - b) for a in now for b in lines) < 1e-6
+
+
+def test_points_centres_outlines_and_words():
+    scene = Scene(
+        [
+            Circle(id="moon", at=(100, 100), radius=40),
+            Polyline(id="sail", at=(200, 200), points=[(0, 0), (60, 0), (0, -90)], closed=True),
+            Rect(id="crate", at=(300, 40), size=(100, 50)),
+        ],
+        size=(500, 400),
+    )
+    snap = Snapper(DisplayList(scene))
+
+    def words(x, y, **how):
+        found = snap.point(x, y, 5, **how)
+        return [m.words for m in found.marks], (x + found.dx, y + found.dy)
+
+    assert words(98, 103) == (["centre of moon"], (100, 100))
+    assert words(262, 199) == (["point of sail"], (260, 200))
+    assert words(302, 91) == (["corner of crate"], (300, 90))
+    assert words(498, 2) == (["corner of the page"], (500, 0))
+    told, (x, y) = words(100 + 29, 100 + 29)
+    assert told == ["on moon"] and math.hypot(x - 100, y - 100) == pytest.approx(40, abs=0.02)
+    told, at = words(302, 300)
+    assert told == ["left of crate"] and at == (300, 300)
+    assert words(430, 330)[0] == []
+    assert words(118, 287, fixed=(20, 280)) == (["as wide as crate, 100"], (120, 287))
+    assert words(20, 342, fixed=(20, 300), radial=True)[0] == ["as large as moon, radius 40"]
+
+
+def test_equal_gaps_between_and_beyond():
+    scene = Scene(
+        [Rect(id="a", at=(0, 100), size=(50, 40)), Rect(id="b", at=(110, 100), size=(50, 40))], size=(900, 900)
+    )
+    snap = Snapper(DisplayList(scene))
+    found = snap.box((63, 111, 93, 131), 6)
+    assert found.dx == 2 and "equal gaps, 15" in found.marks[0].words, "in the middle between them"
+    found = snap.box((222, 107, 300, 127), 6)
+    assert found.dx == -2 and "equal gaps, 60: a, b" in found.marks[0].words
+    assert len(found.marks[0].lines) == 2
+    assert not snap.box((222, 300, 300, 333), 6).marks, "not beside them"
+
+
+def test_equal_steps_of_centres():
+    pair = [Circle(id="a", at=(100, 300), radius=20), Circle(id="b", at=(180, 300), radius=30)]
+    snap = Snapper(DisplayList(Scene(pair, size=(1000, 1000))))
+    for x, there, step in ((262, 260, 80), (21, 20, 80), (142, 140, 40)):
+        found = snap.point(x, 303, 5)
+        assert (x + found.dx, 303 + found.dy) == (there, 300)
+        assert f"equal steps, {step}: a, b" in found.marks[0].words and len(found.marks[0].lines) == 2
+    assert not snap.point(262, 330, 5).x
+
+
+def test_guides_come_first_and_the_grid_last():
+    scene = Scene([Rect(id="a", at=(100, 100), size=(50, 40))], size=(400, 400))
+    display = DisplayList(scene)
+    snap = Snapper(display, guides=((102,), ()), grid=20)
+    assert [m.words for m in snap.point(102, 300, 3).marks] == ["guide at 102"]
+    found = snap.point(241, 258, 4)
+    assert (found.dx, found.dy) == (-1, 2) and found.marks[0].words == "grid"
+    assert [m.words for m in Snapper(display, guides=((20,), (30,))).point(22, 31, 4).marks] == ["where guides cross"]
+
+
+def test_what_is_moved_is_not_snapped_to_nor_what_is_hidden():
+    scene = Scene([Star(id="a", at=(100, 100)), Ellipse(id="b", at=(300, 300), visible=False)], size=(1000, 1000))
+    display = DisplayList(scene)
+    assert Snapper(display).point(101, 101, 4).marks
+    assert not Snapper(display, [display.node(scene["a"])]).point(101, 101, 4).marks
+    assert not Snapper(display).point(301, 301, 4).marks
+
+
+def test_a_page_of_one_px_and_none_at_all():
+    tiny = Snapper(DisplayList(Scene(size=(1, 1))))
+    found = tiny.point(0.6, 0.6, 7)
+    assert (0.6 + found.dx, 0.6 + found.dy) == (0.5, 0.5)
+    assert Snapper(DisplayList(Scene(size=(9, 9)))).box((100, 100, 120, 120), 5).marks == ()

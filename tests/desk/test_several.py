@@ -1,0 +1,247 @@
+"""Several shapes in hand: one row of what they have in common, one box with handles."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from chalcedon import Circle, Rect, Scene
+from chalcedon.craft.several import MIXED
+from chalcedon.desk.canvas import boxhandles
+from chalcedon.scene import Group, Star
+
+Key, Mod = Qt.Key, Qt.KeyboardModifier
+
+
+@pytest.fixture
+def buoys(desk):
+    scene = Scene(
+        [
+            Circle(id="red", at=(100, 100), radius=20, fill="#b8482a"),
+            Circle(id="blue", at=(300, 100), radius=40, fill="#7fa3b8", stroke="#22292e", stroke_width=4),
+            Rect(id="crate", at=(400, 60), size=(100, 80), fill="#dca443"),
+            Group(id="rig", at=(200, 300), children=[Star(id="vane", outer=40, inner=16), Rect(size=(30, 10))]),
+        ],
+        size=(800, 500),
+    )
+    desk.session.new(scene, "buoys")
+    desk.w.canvas.fit()
+    QApplication.processEvents()
+    return desk
+
+
+def choose(desk, *ids):
+    desk.session.select([desk[i] for i in ids])
+
+
+def at_box(desk, kind, index=0):
+    """Scene px of a handle of the box."""
+    tool, view = desk.w.canvas.tool, desk.w.canvas.view
+    turns = len(desk.session.selection) > 1
+    spots = dict(boxhandles.spots(tool.hold.box, view, turns))
+    return view.to_scene(*spots[kind, index])
+
+
+def cells(desk):
+    return {(c.name, c.path): c for c in desk.w.ledger.keys.focusable() if c.role != "offer"}
+
+
+def test_a_row_shows_what_they_have_in_common(buoys):
+    desk = buoys
+    choose(desk, "red", "blue")
+    shown = cells(desk)
+    assert shown["at", (0,)].text == "mixed" and shown["at", (1,)].text == "100"
+    assert shown["radius", ()].value is MIXED and shown["fill", ()].value is MIXED
+    texts = [c.text for c in desk.w.ledger.row_cells(desk.w.ledger.open_index())]
+    assert "All 2" in texts and "2 circles" in texts
+    choose(desk, "red", "crate")
+    assert "radius" not in {name for name, _ in cells(desk)}
+    choose(desk, "red")
+    assert cells(desk)["radius", ()].text == "20"
+
+
+def type_into(desk, name, path, text):
+    ledger = desk.w.ledger
+    ledger.setFocus()
+    ledger.acts.open_value(ledger.several, name, path[0] if path else 0)
+    desk.key(Key.Key_Return, widget=ledger)
+    desk.type(text, ledger.editor)
+    desk.key(Key.Key_Return, widget=ledger.editor)
+
+
+def test_a_number_for_all_a_factor_and_an_offset(buoys):
+    desk = buoys
+    choose(desk, "red", "blue")
+    type_into(desk, "radius", (), "*1.5")
+    assert (desk["red"].radius, desk["blue"].radius) == (30, 60), "each by what it was, not by what was half typed"
+    type_into(desk, "at", (0,), "+10")
+    assert (desk["red"].at, desk["blue"].at) == ((110, 100), (310, 100))
+    type_into(desk, "radius", (), "25")
+    assert (desk["red"].radius, desk["blue"].radius) == (25, 25)
+    desk.session.undo()
+    desk.session.undo()
+    desk.session.undo()
+    assert (desk["red"].radius, desk["red"].at) == (20, (100, 100)) and not desk.session.scene.history.done
+
+
+def test_what_is_typed_wrong_changes_none(buoys):
+    desk = buoys
+    choose(desk, "red", "blue")
+    type_into(desk, "radius", (), "*x")
+    assert (desk["red"].radius, desk["blue"].radius) == (20, 40) and "stays as it was" in desk.said
+    ledger = desk.w.ledger
+    ledger.acts.open_editor(next(c for c in ledger.keys.focusable() if c.key == ("text", "fill", ())), "")
+    desk.type("blurple", ledger.editor)
+    desk.key(Key.Key_Return, widget=ledger.editor)
+    assert desk["red"].fill == "#b8482a" and "not a CSS colour" in desk.said
+
+
+def test_a_number_dragged_moves_each_by_as_much(buoys):
+    desk = buoys
+    choose(desk, "red", "blue")
+    found = cells(desk)["radius", ()]
+    top = desk.w.ledger.top_of(desk.w.ledger.open_index())
+    spot = QPoint(round(found.x + 8), round(top + found.y + 14))
+    desk._drag(desk.w.ledger.viewport(), [spot + QPoint(i * 5, 0) for i in range(3)], Mod.NoModifier)
+    assert (desk["red"].radius, desk["blue"].radius) == (30, 50)
+    assert desk.chosen == ["red", "blue"], "they stay selected"
+
+
+def test_a_switch_and_a_choice_for_all(buoys):
+    desk = buoys
+    choose(desk, "red", "blue", "crate")
+    desk.w.ledger.acts.open_value(desk.w.ledger.several, "cuts")
+    desk.key(Key.Key_Space, widget=desk.w.ledger)
+    assert all(desk[i].cuts for i in ("red", "blue", "crate"))
+    desk.session.undo()
+    cell = desk.w.ledger.keys.focused_cell()
+    desk.w.ledger.acts.put(cell.owner, "pointer", "none")
+    assert all(desk[i].pointer == "none" for i in ("red", "blue", "crate"))
+
+
+def test_clicks_among_the_values_keep_the_selection(buoys):
+    desk = buoys
+    choose(desk, "red", "blue")
+    ledger = desk.w.ledger
+    top = ledger.top_of(ledger.open_index())
+    QTest.mouseClick(ledger.viewport(), Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(20, int(top) + 60))
+    assert desk.chosen == ["red", "blue"]
+    QTest.mouseClick(ledger.viewport(), Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(120, int(top) + 10))
+    assert desk.chosen == ["blue"]
+
+
+def test_the_box_sizes_all_and_back_is_where_it_was(buoys):
+    desk = buoys
+    choose(desk, "red", "blue", "crate")
+    x, y = at_box(desk, "size", 4)
+    desk.drag((x, y), (x + 50, y + 20), (x + 420, y + 80))
+    assert desk["crate"].size[0] > 150 and desk["blue"].radius > 40 and desk["blue"].stroke_width == 4
+    desk.session.undo()
+    x, y = at_box(desk, "size", 4)
+    desk.drag((x, y), (x + 420, y + 80), (x - 900, y - 700), (x, y))
+    assert (desk["red"].at, desk["blue"].radius, desk["crate"].size) == ((100, 100), 40, (100, 80))
+
+
+def test_shift_keeps_the_proportion_and_strokes_grow_when_asked(buoys):
+    desk = buoys
+    choose(desk, "red", "blue", "crate")
+    desk.click(*at_box(desk, "strokes"))
+    assert desk.session.strokes_grow and desk.chosen == ["red", "blue", "crate"]
+    x, y = at_box(desk, "size", 4)
+    desk.drag((x, y), (x + 100, y + 1), (x + 420, y + 1), mods=Mod.ShiftModifier)
+    factor = desk["red"].radius / 20
+    assert factor > 1.5
+    assert desk["crate"].size == pytest.approx((100 * factor, 80 * factor), rel=1e-3)
+    assert desk["blue"].stroke_width == pytest.approx(4 * factor, rel=1e-3)
+    assert desk.session.scene.undo_name == "Size 3 shapes"
+    desk.session.undo()
+    assert desk["blue"].stroke_width == 4
+
+
+def test_numbers_typed_while_the_box_is_dragged(buoys):
+    desk = buoys
+    choose(desk, "red", "crate")
+    width = 420
+    x, y = at_box(desk, "size", 3)
+    desk.drag((x, y), (x + 10, y), release=False)
+    desk.type(str(width * 2), desk.w.canvas)
+    desk.key(Key.Key_Return, widget=desk.w.canvas)
+    left, _, right, _ = desk.w.canvas.tool.hold.box
+    assert right - left == pytest.approx(2 * width - 20, abs=0.01), "the circle keeps its radius: its side grew by none"
+    assert desk["crate"].size == (200, 80)
+
+
+def test_turned_and_mirrored_by_its_handles(buoys):
+    desk = buoys
+    choose(desk, "red", "crate")
+    x, y = at_box(desk, "turn")
+    cx, cy = 290, 100
+    desk.drag((x, y), (x + 30, y + 5), (cx + (cy - y), cy), release=True)
+    assert desk["crate"].steps[0].op == "rotate" and desk["crate"].steps[0].values[0] == pytest.approx(90, abs=1)
+    assert desk["red"].steps == () and desk["red"].at[1] < 0
+    desk.session.undo()
+    desk.click(*at_box(desk, "mirror", 0))
+    assert (desk["red"].at, desk["crate"].at) == ((480, 100), (80, 60)) and desk.chosen == ["red", "crate"]
+    desk.click(*at_box(desk, "mirror", 0))
+    assert (desk["red"].at, desk["crate"].at) == ((100, 100), (400, 60))
+    desk.w.run_command("place.mirror_y")
+    assert desk["red"].at == (100, 100) and desk.session.scene.undo_name == "Mirror 2 shapes"
+
+
+def test_a_group_has_the_box_too(buoys):
+    desk = buoys
+    choose(desk, "rig")
+    x, y = at_box(desk, "size", 4)
+    left, top, *_ = desk.w.canvas.tool.hold.box
+    desk.drag((x, y), (x + 5, y + 5), (left + 2 * (x - left), top + 2 * (y - top)))
+    assert desk["vane"].outer == pytest.approx(80, rel=0.03) and desk["rig"].steps == ()
+
+
+def test_sized_and_turned_by_typed_numbers(buoys):
+    desk = buoys
+    choose(desk, "red", "crate")
+    desk.w.run_command("place.scale")
+    field = desk.w.messages.findChild(QLineEdit)
+    field.setText("0")
+    QApplication.processEvents()
+    assert desk["red"].radius == 20
+    field.setText("2")
+    desk.key(Key.Key_Return, widget=field)
+    assert desk["red"].radius == 40 and desk["crate"].size == (200, 160)
+    assert desk.session.scene.undo_name == "Size 2 shapes"
+
+
+def test_escape_takes_a_drag_of_the_box_back(buoys):
+    desk = buoys
+    choose(desk, "red", "crate")
+    x, y = at_box(desk, "size", 4)
+    desk.drag((x, y), (x + 5, y + 5), (x + 100, y + 50), release=False)
+    assert desk["red"].radius != 20
+    desk.key(Key.Key_Escape, widget=desk.w.canvas)
+    assert desk["red"].radius == 20 and not desk.session.scene.history.done
+
+
+def test_many_shapes_are_carried_as_a_picture_and_put_down(desk):
+    """Nothing in the scene changes until the release; the picture then is the one that was shown."""
+    shapes = [Rect(id=f"r{i}", at=(20 * (i % 25), 15 * (i // 25)), size=(12, 9), fill="#7fa3b8") for i in range(450)]
+    scene = Scene([Circle(id="moon", at=(700, 400), radius=50, fill="#dca443"), *shapes], size=(800, 500))
+    desk.session.new(scene, "many")
+    desk.w.canvas.fit()
+    QApplication.processEvents()
+    desk.session.select(shapes)
+    desk.drag((6, 4), (60, 40), (106, 104), release=False)
+    canvas, tool = desk.w.canvas, desk.w.canvas.tool
+    assert tool.carried is not None and tool.word == "+100, +100" and shapes[0].at == (0, 0)
+    x, y = map(int, canvas.view.to_widget(105, 104))
+    canvas.repaint()
+    shown = canvas.grab().toImage().pixelColor(x, y)
+    assert shown.name() == "#7fa3b8"
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, desk.spot(106, 104))
+    assert shapes[0].at == (100, 100) and shapes[-1].at[0] == 100 + 20 * (449 % 25) and tool.carried is None
+    assert desk["moon"].at == (700, 400) and desk.session.scene.undo_name == "Move 450 shapes"
+    desk.session.undo()
+    assert shapes[0].at == (0, 0) and not desk.session.scene.history.done
+    desk.session.select(shapes)
+    desk.drag((6, 4), (60, 40), (106, 104), release=False)
+    desk.key(Key.Key_Escape, widget=canvas)
+    assert tool.carried is None and shapes[0].at == (0, 0) and not desk.session.scene.history.done

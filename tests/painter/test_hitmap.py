@@ -1,0 +1,107 @@
+"""The hit map says at every px what the hit test says there."""
+
+import random
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from chalcedon.geometry import Affine
+from chalcedon.hit.tester import HitTester
+from chalcedon.painter.hitmap import HitMap
+from chalcedon.painter.hittint import tint_of
+from chalcedon.scene import Circle, Group, Image, Rect, Scene, Text
+from tests.greenhouse import greenhouse
+from tests.strategies import decorated, groups
+
+STEPS = (-0.7, -0.47, -0.23, 0.0, 0.23, 0.47, 0.7)
+AROUND = [(dx, dy) for dx in STEPS for dy in STEPS]
+"""Within less than a px of its middle, closely enough that what is thinner than a px isn't stepped over."""
+
+
+def assert_is_hit(scene, count, seed=1):
+    """Every px says what is hit at its middle or, where an edge runs through it, within it."""
+    tester = HitTester(scene)
+    tester.display.update()
+    width, height = 160, 120
+    view = Affine(0.25, 0, 0, 0.25, 10, 10)
+    made = HitMap(tester.display, view, width, height)
+    while not made.work(1):
+        pass
+    numbers = made.numbers
+    back = view.inverse()
+    chance = random.Random(seed)
+    for _ in range(count):
+        x, y = chance.randrange(1, width - 1), chance.randrange(1, height - 1)
+        around = set()
+        for dx, dy in AROUND:
+            hits = tester.hit_test(*back.map(x + 0.5 + dx, y + 0.5 + dy), first=True)
+            around.add(hits[0].shape.id if hits else "")
+        slot = numbers[y, x]
+        told = tester.display.slots[slot].shape.id if slot >= 0 else ""
+        assert told in around, f"{told or 'nothing'} at {x}, {y}; hit is {sorted(around)}"
+    return tester, made
+
+
+@settings(max_examples=60)
+@given(st.lists(st.one_of(decorated(), groups(decorated())), max_size=5), st.integers(0, 1000))
+def test_any_scene_is_mapped_as_it_is_hit(shapes, seed):
+    assert_is_hit(Scene(shapes, size=(600, 400)), 60, seed)
+
+
+def test_the_stroke_of_what_is_thinner_than_a_px_is_mapped():
+    """It is hit by a stroke that isn't painted."""
+    thin = Image(id="net", size=(1, 32), pointer="stroke")
+    _, made = assert_is_hit(Scene([thin], size=(600, 400)), 2000, 3)
+    assert thin in made.reached()
+
+
+def test_a_scene_with_everything_is_mapped_as_it_is_hit():
+    assert_is_hit(greenhouse(), 1500)
+
+
+def test_a_cut_out_gives_way_to_what_is_behind_its_group():
+    scene = Scene(
+        [
+            Rect(id="sky", size=(400, 400)),
+            Group(
+                children=[
+                    Circle(id="moon", at=(200, 200), radius=150),
+                    Rect(id="bite", at=(200, 50), size=(200, 300), cuts=True),
+                ]
+            ),
+        ],
+        size=(400, 400),
+    )
+    _, made = assert_is_hit(scene, 400)
+    assert {s.id for s in made.reached()} == {"sky", "moon"}
+
+
+def test_what_is_never_hit_is_listed():
+    scene = Scene(
+        [
+            Circle(id="lost", at=(100, 100), radius=20),
+            Rect(id="sea", size=(400, 300)),
+            Rect(id="glass", at=(10, 10), size=(50, 50), pointer="none"),
+            Text(id="name", at=(200, 200), content="Linnet"),
+            Circle(id="away", at=(4000, 100)),
+            Circle(id="hidden", at=(100, 100), visible=False),
+        ],
+        size=(400, 300),
+    )
+    _, made = assert_is_hit(scene, 200)
+    assert [s.id for s in made.unreached()] == ["lost"], "glass is meant not to be hit"
+
+
+def test_the_picture_has_the_colours_of_the_shapes_and_comes_in_slices():
+    scene = Scene([Rect(id="sea", size=(400, 300))], size=(400, 300))
+    tester = HitTester(scene)
+    tester.display.update()
+    made = HitMap(tester.display, Affine.scale(0.1, 0.1), 50, 40)
+    assert not made.work(0) and not made.done
+    assert made.work(10) and made.done
+    picture, color = made.tinted(), tint_of(tester.display.order[0].slot)
+    shown = picture.pixelColor(20, 15)
+    assert abs(shown.hue() - color.hue()) < 4 and 0 < shown.alpha() < 255
+    assert picture.pixelColor(45, 35).alpha() == 0
+    assert np.count_nonzero(made.numbers >= 0) == 40 * 30
