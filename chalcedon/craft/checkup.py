@@ -18,6 +18,7 @@ from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Outline
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.geometry.contours import Contour
+from chalcedon.geometry.path import subpaths
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Line, Path, Polyline, Shape
 from chalcedon.scene.painted import STROKE_LOOKS, Painted
@@ -27,6 +28,8 @@ GAP = 3.0
 """Scene px between two ends that were probably meant to meet."""
 TOUCH = 0.01
 """Scene px at which two points are one."""
+LEAST_AREA, LEAST_WIDTH = 0.5, 0.25
+"""Square px and mean px from which on a region can be seen."""
 
 
 GRAVE = frozenset(("malformed", "no such shape", "no such colour", "no image"))
@@ -258,8 +261,9 @@ def _crossings(node: Node) -> Iterator[Remark]:
     from chalcedon.geometry.crossings import crossings  # NumPy
 
     found = crossings(node.outline, 0.1 / max(node.world.stretch, 1e-9))
-    if not found:
-        return
+    disputed = _disputed(node) if found else None
+    if not found or (disputed is not None and not _can_be_seen(disputed)):
+        return  # a bow tie is filled the same by both
     other = "nonzero" if node.even_odd else "evenodd"
     times = "once" if len(found) == 1 else f"{len(found)} times"
     shape = node.shape
@@ -279,7 +283,7 @@ def _crossings(node: Node) -> Iterator[Remark]:
             _repair(f"Fill by {other}", _setter(shape, "fill_rule", other)),
             _repair("Keep only its edge", simple),
         ),
-        _disputed(node),
+        disputed,
     )
 
 
@@ -291,6 +295,14 @@ def _disputed(node: Node) -> Outline | None:
         return combine("exclusion", [Filled(node.outline, True), Filled(node.outline)]).mapped(node.world)
     except ChalcedonError:
         return None
+
+
+def _can_be_seen(region: Outline) -> bool:
+    """Whether a region in scene px is anywhere more than a thread."""
+    from chalcedon.geometry.along import Along, area
+
+    sizes = ((abs(area(part)), part) for part in subpaths(region))
+    return any(size > LEAST_AREA and 2 * size > LEAST_WIDTH * Along(part).length for size, part in sizes)
 
 
 def _stroke(node: Node) -> Iterator[Remark]:

@@ -143,7 +143,7 @@ class HitMap:
             left, top, right, bottom = node.box
             painter.setPen(Qt.PenStyle.NoPen)
             painter.drawRect(QRectF(left, top, right - left, bottom - top))
-        elif filled and stroked and node.manner == PLAIN and not node.kind.text and _by_toolkit(node):
+        elif filled and stroked and node.manner == PLAIN and not node.kind.text and _by_toolkit(node, place):
             assert node.pen is not None
             painter.setPen(_pen(brush, node.pen, place))
             painter.drawPath(prepared(node).path)
@@ -186,9 +186,13 @@ class HitMap:
             around = QPainterPath()
             around.addRect(path.boundingRect().adjusted(*(s * 2 * pen.reach() for s in (-1, -1, 1, 1))))
             painter.setClipPath(around.subtracted(path), Qt.ClipOperation.IntersectClip)
-        if node.manner.steady or not _by_toolkit(node):
+        if node.manner.steady or not _by_toolkit(node, place):
             view = place.after(node.world.inverse() or Affine()) if node.manner.steady else place
             painter.setTransform(transform(view))
+            if pen.width * view.shrink < 1.0:
+                edge = QPen(brush, 1.001)  # a px along its edges, so that what is thinner is there at all
+                edge.setCosmetic(True)
+                painter.setPen(edge)
             for part in AreaPaths().of(node, view.stretch):
                 painter.drawPath(part)
         else:
@@ -198,8 +202,14 @@ class HitMap:
         painter.restore()
 
 
-def _by_toolkit(node: Node) -> bool:
+UNEVEN = 1.3
+"""From this ratio of its largest to its smallest scale on, a pen made a px wide one way is too wide the other."""
+
+
+def _by_toolkit(node: Node, place: Affine) -> bool:
     """Whether the toolkit's stroke of a node is the right one."""
+    if node.pen is not None and node.pen.width * place.shrink < 1.0 and place.stretch > UNEVEN * place.shrink:
+        return False
     ready = prepared(node)
     return ready.area is None if node.stroke is not None else not needs_area(node)
 

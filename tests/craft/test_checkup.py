@@ -112,6 +112,19 @@ def test_points_that_repeat_are_counted_and_taken_out_wherever_they_stand(at, ti
     assert [tuple(p) for p in line.points] == corners
 
 
+@pytest.mark.parametrize(
+    "path",
+    [
+        Path(data="M0 0 L60 40 L60 0 L0 40 Z"),  # a bow tie: either rule fills both halves
+        Path(data="M0 0.01 C88.26 0 -23.76 0.75 108.67 0"),  # laid over itself, a thread apart
+    ],
+)
+def test_crossings_are_told_only_where_the_fill_rules_differ(path):
+    for rule in ("nonzero", "evenodd"):
+        path.fill_rule = rule
+        assert "crosses itself" not in {r.what for r in check_up(DisplayList(Scene([path.copy()])))}
+
+
 def test_sound_shapes_are_left_in_peace():
     scene = Scene(
         [

@@ -3,20 +3,21 @@
 import random
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from chalcedon.evaluate.kept import display_of
 from chalcedon.geometry import Affine
 from chalcedon.hit.tester import HitTester
 from chalcedon.painter.hitmap import HitMap
 from chalcedon.painter.hittint import tint_of
-from chalcedon.scene import Circle, Group, Image, Rect, Scene, Text
+from chalcedon.scene import Circle, Group, Image, Rect, Scene, Step, Text
 from tests.greenhouse import greenhouse
 from tests.strategies import decorated, groups
 
 STEPS = (-0.7, -0.47, -0.23, 0.0, 0.23, 0.47, 0.7)
 AROUND = [(dx, dy) for dx in STEPS for dy in STEPS]
-"""Within less than a px of its middle, closely enough that what is thinner than a px isn't stepped over."""
+"""Within less than a px of its middle."""
 
 
 def assert_is_hit(scene, count, seed=1):
@@ -39,14 +40,27 @@ def assert_is_hit(scene, count, seed=1):
             around.add(hits[0].shape.id if hits else "")
         slot = numbers[y, x]
         told = tester.display.slots[slot].shape.id if slot >= 0 else ""
+        if told not in around and told:
+            around |= stepped_over(tester, back.map(x + 0.5, y + 0.5), tester.display.slots[slot], around)
         assert told in around, f"{told or 'nothing'} at {x}, {y}; hit is {sorted(around)}"
     return tester, made
+
+
+def stepped_over(tester, point, node, around):
+    """The shape of a node if it is so thin that no sample fell on it, though it is there within a px and lies in front
+    of something that a sample did fall on."""
+    near = tester.hit_test(*point, first=True, only={node.shape}, radius=4.0)
+    behind = {"", *(n.shape.id for n in tester.display.order[: tester.display.rank[node.slot]])}
+    return {node.shape.id} if near and around & behind else set()
 
 
 @settings(max_examples=60)
 @given(st.lists(st.one_of(decorated(), groups(decorated())), max_size=5), st.integers(0, 1000))
 def test_any_scene_is_mapped_as_it_is_hit(shapes, seed):
-    assert_is_hit(Scene(shapes, size=(600, 400)), 60, seed)
+    scene = Scene(shapes, size=(600, 400))
+    # the toolkit's px of an edge that comes from millions of px away are not to be told from one another
+    assume(all(max(map(abs, n.world)) < 1e6 for n in display_of(scene).order))
+    assert_is_hit(scene, 60, seed)
 
 
 def test_the_stroke_of_what_is_thinner_than_a_px_is_mapped():
@@ -54,6 +68,14 @@ def test_the_stroke_of_what_is_thinner_than_a_px_is_mapped():
     thin = Image(id="net", size=(1, 32), pointer="stroke")
     _, made = assert_is_hit(Scene([thin], size=(600, 400)), 2000, 3)
     assert thin in made.reached()
+
+
+def test_a_thin_stroke_that_is_scaled_unevenly_is_no_wider_than_it_is_hit():
+    hoop = Circle(
+        id="hoop", radius=111, steps=[Step("scale", (2.43, 0.75))], fill="none", stroke="navy", stroke_width=1
+    )
+    _, made = assert_is_hit(Scene([hoop], size=(600, 400)), 6000, 2)
+    assert hoop in made.reached()
 
 
 def test_a_scene_with_everything_is_mapped_as_it_is_hit():
