@@ -180,6 +180,7 @@ class Ellipse(_Ellipse):
         end_head: str = ...,
         head_size: float = ...,
         steady: bool = ...,
+        aspect_ratio: float = ...,
         diameters: Sequence[float] = ...,
         between: Sequence[float] = ...,
     ) -> None: ...
@@ -235,6 +236,7 @@ class Image(_Image):
         end_head: str = ...,
         head_size: float = ...,
         steady: bool = ...,
+        aspect_ratio: float = ...,
         fit: str = ...,
         corners: Sequence[float] = ...,
         between: Sequence[float] = ...,
@@ -374,6 +376,7 @@ class Rect(_Rect):
         end_head: str = ...,
         head_size: float = ...,
         steady: bool = ...,
+        aspect_ratio: float = ...,
         corner_style: str = ...,
         between: Sequence[float] = ...,
         around: Sequence[float] = ...,

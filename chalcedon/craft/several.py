@@ -15,6 +15,7 @@ from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Property
 from chalcedon.scene.limits import within
+from chalcedon.scene.proportions import assign_following
 
 APART = frozenset(("steps", "points", "data", "content", "source", "inside", "clip", "label"))
 """What belongs to one shape alone."""
@@ -100,7 +101,7 @@ class Several:
                     elif name == "pivot":
                         set_pivot(display, shape, value)
                     else:
-                        shape.assign(name, value)
+                        assign_following(shape, name, value)
                 except ChalcedonError as problem:
                     raise ValueProblem(problem.message, f"{shape.id}.{name}", problem.hint) from None
 

@@ -13,6 +13,7 @@ from chalcedon.geometry import Affine
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Shape
 from chalcedon.scene.grips import Change
+from chalcedon.scene.proportions import refitted
 from chalcedon.scene.similar import EXACT, is_uniform
 from chalcedon.scene.tidy import article, tidy
 
@@ -69,6 +70,7 @@ def bake(display: DisplayList, shape: Shape) -> None:
             after = (0.0, 0.0)
         width = shape.stated("stroke_width") if "stroke_width" in shape.properties else None
         scale = math.sqrt(abs(linear.a * linear.d - linear.b * linear.c))
+        values |= refitted(shape, values)
         values |= {"steps": (), "pivot": type(shape).properties["pivot"].default}
         for name, value in start.settle(Change(values, raw, after, "")).items():
             shape.assign(name, value)

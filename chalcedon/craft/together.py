@@ -22,6 +22,7 @@ from chalcedon.scene.grips import Change, Point
 from chalcedon.scene.limits import within
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.scene.paints import Gradient, Picture
+from chalcedon.scene.proportions import ratio_of, refitted
 from chalcedon.scene.shapes import Unknown
 from chalcedon.scene.similar import is_uniform
 from chalcedon.scene.steps import step_matrix
@@ -123,7 +124,8 @@ class Together:
         a, b, c, d = start.to_parent[:4]
         along, across = (_grown(m, v) for v in ((a, b), (c, d)))
         least = min(along, across)
-        factors = (along, across) if shape.stretches or hasattr(shape, "radii") else (least, least)
+        loose = (shape.stretches or hasattr(shape, "radii")) and not ratio_of(shape)
+        factors = (along, across) if loose else (least, least)
         if along == across == 1.0:
             values: dict[str, Any] = {}
         elif math.isclose(along, across, rel_tol=1e-12):
@@ -327,6 +329,7 @@ def _mirrored_values(start: Start, flat: Affine) -> dict[str, Any] | None:
         return None
     try:
         values = start.still.baked(flat)
+        values |= refitted(start.still, values)
     except ValueProblem:
         return None
     mirrored = tuple(_mirrored_step(s, flat) for s in steps)

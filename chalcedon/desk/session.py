@@ -35,6 +35,8 @@ class Session(QObject):
     replaced = Signal()
     """Another scene is open."""
     selection_changed = Signal()
+    place_changed = Signal()
+    """The place of the next shape was chosen anew, with the same shapes selected."""
     focus_changed = Signal()
     """Another value is in focus in the ledger."""
     next_paint_changed = Signal()
@@ -62,6 +64,8 @@ class Session(QObject):
         self.picked: Copy = ()
         """The copy of the shape selected last that was picked on the canvas."""
         self.active_group: Group
+        self.placed: Shape | None = None
+        """The shape whose row was chosen in the ledger: the next one goes in front of it, and so on from there."""
         self.value_focus: tuple[Shape, str, tuple[int, ...]] | None = None
         self.next_fill: Any = CLAY
         self.next_stroke: Any = None
@@ -270,10 +274,14 @@ class Session(QObject):
 
     # selection
 
-    def select(self, shapes: Iterable[Shape], copy: Copy = ()) -> None:
+    def select(self, shapes: Iterable[Shape], copy: Copy = (), place: bool = False) -> None:
         """Makes these the selection, in the given order; the last is the one that is opened. Of one that is painted
-        several times, `copy` is the painting that handles and measures belong to."""
+        several times, `copy` is the painting that handles and measures belong to. With `place`, the last also says
+        where the next shape goes."""
         chosen = list(dict.fromkeys(shapes))
+        before, self.placed = self.placed, chosen[-1] if place and chosen else None
+        if chosen == self.selection and copy == self.picked and before is not self.placed:
+            self.place_changed.emit()
         if chosen != self.selection or copy != self.picked:
             self.selection, self.picked = chosen, copy
             if self.value_focus is not None and self.value_focus[0] not in chosen:
@@ -281,9 +289,9 @@ class Session(QObject):
                 self.focus_changed.emit()
             self.selection_changed.emit()
 
-    def toggle(self, shape: Shape) -> None:
+    def toggle(self, shape: Shape, place: bool = False) -> None:
         chosen = [s for s in self.selection if s is not shape]
-        self.select(chosen if len(chosen) < len(self.selection) else [*self.selection, shape])
+        self.select(chosen if len(chosen) < len(self.selection) else [*self.selection, shape], place=place)
 
     @property
     def current(self) -> Shape | None:
@@ -335,19 +343,26 @@ class Session(QObject):
     # new shapes
 
     def insertion_place(self) -> tuple[Group, int]:
-        """Where the next shape goes: after the selected one, else to the front of the active group."""
-        before = self.insertion_neighbour()
+        """Where the next shape goes: in front of the one whose row was chosen, else in front of all that is in the
+        group it goes into."""
+        before = self.chosen_place()
         if before is None:
-            return self.active_group, 0
+            group = self.target_group()
+            return group, len(group.children)
         group, index = place_of(before)
         return group, index + 1
 
-    def insertion_neighbour(self) -> Shape | None:
-        """The shape that the next one goes in front of; None for a group without any."""
+    def chosen_place(self) -> Shape | None:
+        """The shape that the next one goes in front of, if a place was chosen; a group is gone into."""
+        there = self.placed is not None and self.placed.scene is self.scene and self.placed is self.current
+        return self.placed if there and not isinstance(self.placed, Group) else None
+
+    def target_group(self) -> Group:
+        """The group that new shapes go into: the selected one, else the active one."""
         current = self.current
-        if current is not None and current.parent is not None and current is not self.active_group:
+        if isinstance(current, Group) and len(self.selection) == 1 and not current.locked:
             return current
-        return self.active_group.front
+        return self.active_group
 
     def dress(self, shape: Shape) -> None:
         """Gives a shape in no scene the paint that is shown beside the strip of kinds."""
@@ -378,10 +393,11 @@ class Session(QObject):
     def add(self, shape: Shape, parent: Group, index: int) -> None:
         """Adds a shape as an undo step and selects it."""
         shape.id = self.scene.free_id(shape.id or shape.kind) if shape.id not in self.scene else shape.id
+        follows = self.chosen_place() is not None and self.insertion_place() == (parent, index)
         with self.step(f"Add {shape.id}") as scene:
             scene.add(shape, parent, index)
         if shape.scene is self.scene:
-            self.select([shape])
+            self.select([shape], place=follows)
             self.added.emit(shape)
 
     def set_next(self, name: str, value: Any) -> None:

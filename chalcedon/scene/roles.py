@@ -138,14 +138,16 @@ class Radii(Role):
 
     def handles(self, shape: Any, name: str) -> Iterator[Handle]:
         rx, ry = getattr(shape, name)
+        kept = getattr(shape, "aspect_ratio", 0.0)
+        ratio = kept or (rx / ry if rx > 0.0 and ry > 0.0 else 1.0)
 
         def across(q: Point, digits: int, held: bool) -> Change:
             new = tidy(abs(q[0]), digits)
-            return Change({name: (new, new if held else ry)}, word=f"rx {new:g}")
+            return Change({name: (new, tidy(new / ratio, 4) if held or kept else ry)}, word=f"rx {new:g}")
 
         def down(q: Point, digits: int, held: bool) -> Change:
             new = tidy(abs(q[1]), digits)
-            return Change({name: (new if held else rx, new)}, word=f"ry {new:g}")
+            return Change({name: (tidy(new * ratio, 4) if held or kept else rx, new)}, word=f"ry {new:g}")
 
         yield Handle("radius", (rx, 0.0), across)
         yield Handle("radius", (-rx, 0.0), across)

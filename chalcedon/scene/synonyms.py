@@ -30,7 +30,7 @@ KINDS: dict[str, Kind] = {
     "rectangle": Kind("rect"),
     "disc": Kind("circle"),
     "disk": Kind("circle"),
-    "square": Kind("rect", equal="size"),
+    "square": Kind("rect", (("aspect_ratio", 1),), equal="size"),
     "ring": Kind("annulus"),
     "donut": Kind("annulus"),
     "segment": Kind("line"),

@@ -84,6 +84,11 @@ def _(value: tuple) -> str:
     return f"({', '.join(_literal(v) for v in value)}{',' if len(value) == 1 else ''})"
 
 
+def spelled(value: Any) -> str:
+    """A stored value as it is written in the text form."""
+    return _literal(value)
+
+
 def parse_text(text: str) -> list[Shape]:
     """The shapes that statements describe, in no scene. Raises ChalcedonError naming the line."""
     if len(text) > LONGEST:

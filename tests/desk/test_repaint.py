@@ -135,6 +135,7 @@ def test_all_that_shows_the_opened_shape_follows_it(desk):
     ):  # fmt: skip
         desk["flower"].assign(name, value)
         desk.session.flush()
+        desk.w.checking.look()  # it would be a little later
         assert_fresh(desk.w, name)
 
 

@@ -107,7 +107,13 @@ def stepping(desk):
     focused(desk, "flower", "number", "steps", (1, 0))
 
 
+CROSSED = "M0 0 C40 60 -40 120 10 170 S90 60 20 40 S-60 120 60 150"
+"""Two fill rules fill it differently."""
+
+
 def pointing(desk):
+    desk["vine"].data = CROSSED
+    desk.session.flush()
     desk.w.canvas.edit_points(desk["vine"])
     tool = desk.w.canvas.tool
     desk.drag(tool._started().scene_of(tool.contours()[0].knots[1]))
@@ -140,6 +146,8 @@ def hovered(desk):
 
 
 def checked(desk):
+    desk["vine"].data = CROSSED
+    desk.session.flush()
     desk.w.run_command("outline.check")
 
 

@@ -245,3 +245,18 @@ def test_many_shapes_are_carried_as_a_picture_and_put_down(desk):
     desk.drag((6, 4), (60, 40), (106, 104), release=False)
     desk.key(Key.Key_Escape, widget=canvas)
     assert tool.carried is None and shapes[0].at == (0, 0) and not desk.session.scene.history.done
+
+
+def test_a_lock_of_proportions_holds_in_the_ledger_on_the_canvas_and_in_the_box(buoys):
+    choose(buoys, "crate")
+    buoys.key(Key.Key_P, Mod.AltModifier | Mod.ShiftModifier)
+    assert buoys["crate"].aspect_ratio == 1.25 and buoys.said == "crate keeps its proportions."
+    buoys.drag_cell("crate", "size", 25, (0,))
+    assert buoys["crate"].size == (125, 100)
+    buoys.drag((525, 160), (575, 160))  # a corner, straight to the side
+    assert buoys["crate"].size == (175, 140)
+    choose(buoys, "crate", "red")
+    buoys.key(Key.Key_P, Mod.AltModifier | Mod.ShiftModifier)
+    assert buoys["crate"].aspect_ratio == 0, "a circle has none to keep, so that all that could keep it did"
+    buoys.session.scene.undo()
+    assert buoys["crate"].aspect_ratio == 1.25

@@ -159,7 +159,7 @@ def look_at_born(desk):
 
 def test_a_shape_born_covered_says_so_and_takes_no_focus(lost):
     desk = lost
-    desk.session.select([desk["moon"]])
+    desk.session.select([desk["moon"]], place=True)
     desk.line("circle 200 200 30 fill #b8482a")
     assert look_at_born(desk) == "Circle is covered by wall (100 %)."
     assert desk.w.newline.entry.hasFocus(), "the next line can be typed"

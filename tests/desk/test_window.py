@@ -14,8 +14,8 @@ from chalcedon.scene import Circle, Scene
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
 
-def test_new_line_adds_after_the_selected_row(desk):
-    desk.session.select([desk["hull"]])
+def test_new_line_adds_in_front_of_the_row_that_was_chosen(desk):
+    desk.session.select([desk["hull"]], place=True)
     desk.line("circle 10 10 5 fill linen")
     assert desk.order == ["sky", "wall", "boat", "hull", "circle", "sail", "moon", "rope"]
     assert desk.chosen == ["circle"] and desk["circle"].fill == "linen"
@@ -255,3 +255,26 @@ def test_a_fault_of_our_own_is_written_down_and_said_and_the_window_goes_on(desk
     monkeypatch.undo()
     desk.click(600, 100)
     assert desk.chosen == ["moon"]
+
+
+def test_a_line_goes_in_front_of_all_unless_a_row_was_chosen(desk):
+    where = desk.w.newline.where
+    assert where.text() == "Enter adds in front of all"
+    desk.click(150, 150)  # selects the wall on the canvas, which chooses no place
+    desk.line("circle 150 150 20 id buoy")
+    assert desk.order[-1] == "buoy"
+    desk.click_cell("sky", "id", opened=False)
+    assert where.text() == "Enter adds in front of sky"
+    desk.line("circle 150 150 20 id low")
+    desk.line("circle 150 160 20 id lower")
+    assert desk.order[:4] == ["sky", "low", "lower", "wall"], "lines follow one another from there"
+    desk.click_cell("boat", "id", opened=False)
+    assert where.text() == "Enter adds into boat"
+    desk.line("circle 0 0 9 id bell")
+    assert [s.id for s in desk["boat"].children] == ["hull", "sail", "bell"]
+    desk.session.scene.undo()
+    desk.session.flush()
+    desk.click_cell("moon", "id", opened=False)
+    desk.key(Qt.Key.Key_Delete)
+    desk.line("circle 5 5 5 id last")
+    assert desk.order[-1] == "last", "a place that is gone is no place"

@@ -42,7 +42,7 @@ class Edits(QObject):
             arrange.remove(self.session.display, self.session.selection, "Cut")
 
     def paste(self) -> None:
-        """Adds the shapes that the clipboard's text describes, after the selected row."""
+        """Adds the shapes that the clipboard's text describes, where the next shape goes."""
         text = QGuiApplication.clipboard().text()
         if not text.strip():
             self.session.say("The clipboard holds no text, so there is nothing to paste.", "problem")

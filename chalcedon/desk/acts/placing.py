@@ -14,6 +14,7 @@ from chalcedon.desk.session import Session
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.order import names_of
 from chalcedon.scene.painted import Painted
+from chalcedon.scene.proportions import keep_ratios, present_ratio, ratio_of
 from chalcedon.scene.tints import told_apart
 
 MOST_COLORS = 64
@@ -97,6 +98,18 @@ class Placing(QObject):
         with self.session.step(f"Tell {names_of(chosen)} apart"):
             for shape, color in zip(chosen, cycle(told_apart(min(len(chosen), MOST_COLORS))), strict=False):
                 shape.assign("stroke" if shape.is_open else "fill", color)
+
+    def keep_ratio(self) -> None:
+        """Has the selected shapes keep their proportions, or leaves them free when all of them keep theirs."""
+        able = [s for s in self.session.selection if present_ratio(s) or ratio_of(s)]
+        keep = any(not ratio_of(s) for s in able)
+        if not able:
+            self.session.say("Nothing that is selected has a width and a height of its own.")
+            return
+        with self.session.step(f"{'Keep' if keep else 'Free'} the proportions of {names_of(able)}"):
+            done = keep_ratios(able, keep)
+        said = "keeps its proportions" if len(done) == 1 else "keep their proportions"
+        self.session.say(f"{names_of(done)} {said}." if keep else f"The proportions of {names_of(done)} are free.")
 
     # what is snapped to
 

@@ -174,11 +174,8 @@ class Canvas(SceneView):
         self.update()
 
     def target_group(self) -> Group:
-        """The group that new shapes go into: the selected one, else the active one."""
-        current = self.session.current
-        if isinstance(current, Group) and len(self.session.selection) == 1 and not current.locked:
-            return current
-        return self.session.active_group
+        """The group that new shapes go into."""
+        return self.session.target_group()
 
     # painting
 

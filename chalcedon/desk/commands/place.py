@@ -43,6 +43,7 @@ PLACE: tuple[Command, ...] = (
         lambda w: w.placing.grow_strokes(),
         checked=lambda w: w.session.strokes_grow,
     ),
+    Command("place.ratio", "Keep proportions", "Place", lambda w: w.placing.keep_ratio(), ("Alt+Shift+P",), some),
     Command("place.apart", "Colours easily told apart", "Place", lambda w: w.placing.tell_apart(), (), several),
     Command(
         "place.copies",

@@ -20,6 +20,7 @@ from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.limits import within
+from chalcedon.scene.proportions import assign_following, keep_ratios, ratio_of
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Anchor, Choice
@@ -158,6 +159,8 @@ class CellActs:
                 set_anchor(self.ledger.session.display, owner, value)
             elif isinstance(owner, Shape) and name == "pivot":
                 set_pivot(self.ledger.session.display, owner, value)
+            elif isinstance(owner, Shape):
+                assign_following(owner, name, value)
             else:
                 scene.set(owner, name, value)
 
@@ -223,6 +226,10 @@ class CellActs:
         elif cell.value == "corners":
             corners = owner.stated("corners")
             self.put(owner, "corners", corners * 4 if len(corners) == 1 else corners[:1])
+        elif cell.value == "ratio":
+            kept = ratio_of(owner)
+            with self.ledger.session.step(f"{'Free' if kept else 'Keep'} the ratio of {owner.id}"):
+                keep_ratios([owner], not kept)
         elif cell.value == "clear":
             self.put(owner, "dash", ())
         elif cell.value == "bake":

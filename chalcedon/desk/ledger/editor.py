@@ -21,6 +21,7 @@ from chalcedon.formula import Formula, calculate, relative
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Shape
 from chalcedon.scene.paints import Gradient, Paint, Picture
+from chalcedon.scene.proportions import assign_following
 from chalcedon.source.text import parse_paint, print_paint
 from chalcedon.view.guarded import Guarded
 
@@ -122,7 +123,10 @@ class CellEditor(Guarded, QLineEdit):
         owner = getattr(self.owner, "id", "scene")
         try:
             with scene.step(f"Change {prop.word} of {owner}", self._gesture):
-                scene.set(self.owner, self.cell.name, new)
+                if isinstance(self.owner, Shape):
+                    assign_following(self.owner, self.cell.name, new)
+                else:
+                    scene.set(self.owner, self.cell.name, new)
         finally:
             self.session.flush()
 

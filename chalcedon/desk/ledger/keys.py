@@ -109,7 +109,7 @@ class LedgerKeys:
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and cell is None:
             self._fold_by_key(key == Qt.Key.Key_Right)
         elif key in (Qt.Key.Key_Home, Qt.Key.Key_End) and self.ledger.rows:
-            self.ledger.session.select([self.ledger.rows[0 if key == Qt.Key.Key_Home else -1].shape])
+            self.ledger.session.select([self.ledger.rows[0 if key == Qt.Key.Key_Home else -1].shape], place=True)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and cell is not None:
             self.ledger.acts.activate(cell)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -153,15 +153,15 @@ class LedgerKeys:
         self.ledger.focus_key = None
         if extend and current is not None:
             others = [s for s in self.ledger.session.selection if s is not shape]
-            self.ledger.session.select([*others, shape])
+            self.ledger.session.select([*others, shape], place=True)
         else:
-            self.ledger.session.select([shape])
+            self.ledger.session.select([shape], place=True)
 
     def _fold_by_key(self, unfold: bool) -> None:
         shape = self.ledger.session.current
         if isinstance(shape, Group) and (shape in self.ledger.folded) == unfold and shape.children:
             self.ledger.acts.toggle_fold(shape)
         elif unfold and isinstance(shape, Group) and shape.children:
-            self.ledger.session.select([shape.children[-1 if self.ledger.front_first else 0]])
+            self.ledger.session.select([shape.children[-1 if self.ledger.front_first else 0]], place=True)
         elif not unfold and shape is not None and shape.parent is not None and shape.parent.parent is not None:
-            self.ledger.session.select([shape.parent])
+            self.ledger.session.select([shape.parent], place=True)

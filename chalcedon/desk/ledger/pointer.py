@@ -55,7 +55,7 @@ class LedgerPointer:
         if cell is not None and cell.live and cell.role not in ("id",):
             if shape is not None and shape not in self.ledger.session.selection:
                 self._hold()
-                self.ledger.session.select([shape])
+                self.ledger.session.select([shape], place=True)
             if shape is not None:
                 self.ledger.focus_key = cell.key
                 self.ledger.keys.tell_focus()
@@ -74,14 +74,14 @@ class LedgerPointer:
 
     def _pick(self, shape: Shape, mods: Qt.KeyboardModifier) -> None:
         if mods & Qt.KeyboardModifier.ControlModifier:
-            self.ledger.session.toggle(shape)
+            self.ledger.session.toggle(shape, place=True)
         elif mods & Qt.KeyboardModifier.ShiftModifier and self.ledger.session.current is not None:
             a, b = sorted((self.ledger.index_of(self.ledger.session.current), self.ledger.index_of(shape)))
             run = self.ledger.rows.shapes(max(a, 0), b + 1)
             current = self.ledger.session.current
-            self.ledger.session.select([*(s for s in run if s is not current), current])
-        elif shape not in self.ledger.session.selection:
-            self.ledger.session.select([shape])
+            self.ledger.session.select([*(s for s in run if s is not current), current], place=True)
+        elif shape not in self.ledger.session.selection or len(self.ledger.session.selection) == 1:
+            self.ledger.session.select([shape], place=True)
 
     def move(self, event: QMouseEvent) -> None:
         at = event.position()
@@ -132,12 +132,12 @@ class LedgerPointer:
             and not event.modifiers()
             and not self.ledger.is_in_details(start.y())
         ):
-            self.ledger.session.select([shape])
+            self.ledger.session.select([shape], place=True)
 
     def double(self, event: QMouseEvent) -> None:
         shape, cell, _top = self.ledger.cell_at(event.position().x(), event.position().y())
         if cell is not None and cell.role == "id" and shape is not None:
-            self.ledger.session.select([shape])
+            self.ledger.session.select([shape], place=True)
             self.ledger.acts.open_editor(cell)
         elif cell is None and isinstance(shape, Group):
             self.ledger.acts.toggle_fold(shape)

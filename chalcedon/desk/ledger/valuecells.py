@@ -9,6 +9,7 @@ from chalcedon.craft.several import MIXED
 from chalcedon.desk.ledger.parts import paint_words, show
 from chalcedon.scene.declare import Property
 from chalcedon.scene.paints import Paint, ShadowValue
+from chalcedon.scene.proportions import Proportioned
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple, Value
 
 if TYPE_CHECKING:
@@ -95,6 +96,8 @@ def _(kind: Tuple, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -
         flow.number(owner, prop, (i,), gap=GAP if last else 0)
         if not last:
             flow.put("word", between, gap=2 if between == "×" else 1)
+    if flow.wrap and isinstance(owner, Proportioned) and prop.name == owner.pair and not owner.stated("aspect_ratio"):
+        flow.put("more", "keep ratio", value="ratio", owner=owner, name=prop.name, gap=GAP)
 
 
 @put_value.register(ShadowValue)

@@ -62,7 +62,8 @@ class _Entry(Guarded, QLineEdit):
 
 
 class NewLine(Guarded, QWidget):
-    """Enter adds the shape after the selected row, wearing the next shape's paint where the line names none."""
+    """Enter adds the shape in front of all, or of the row that was chosen. It wears the next shape's paint where the line
+    names none."""
 
     left = Signal()
     """Escape in an empty line: the person is done here."""
@@ -114,6 +115,7 @@ class NewLine(Guarded, QWidget):
         self.list.itemPressed.connect(lambda _item: self.complete())
         self.list.hide()
         session.selection_changed.connect(self._tell_where)
+        session.place_changed.connect(self._tell_where)
         session.replaced.connect(self._tell_where)
         self.restyle()
 
@@ -130,12 +132,14 @@ class NewLine(Guarded, QWidget):
         self._tell_where()
 
     def _tell_where(self) -> None:
-        before, group = self.session.insertion_neighbour(), self.session.active_group
+        before, group = self.session.chosen_place(), self.session.target_group()
         text = (
-            f"Enter adds after {before.id}"
+            f"Enter adds in front of {before.id}"
             if before is not None
             else f"Enter adds into {group.id}"
             if group.id
+            else "Enter adds in front of all"
+            if group.children
             else "Enter adds the first shape"
         )
         metrics = self.entry.fontMetrics()

@@ -9,7 +9,8 @@ from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Also, about_centre
 from chalcedon.scene.given import FOUR, Given, corners_of, not_negative
 from chalcedon.scene.grips import Change, Point, rounded_point
-from chalcedon.scene.painted import Painted, positive
+from chalcedon.scene.painted import positive
+from chalcedon.scene.proportions import Proportioned, following
 from chalcedon.scene.roles import Radii
 from chalcedon.scene.similar import is_straight, is_uniform, similar_map
 from chalcedon.scene.values import Anchor, Tuple
@@ -21,12 +22,13 @@ def _between(n: Any, _: Any) -> dict[str, Any]:
     return {"at": middle, "radii": ((right - left) / 2, (bottom - top) / 2), "anchor": "center"}
 
 
-class Ellipse(Painted):
+class Ellipse(Proportioned):
     """An ellipse, placed by its centre unless the anchor says otherwise."""
 
     __slots__ = ()
     kind = "ellipse"
     leading = ("at", "radii")
+    pair = "radii"
     anchor: Property[Any] = Property(Anchor(), "center", "which place of its own box sits at `at`")
     radii: Property[tuple[float, float]] = Property(
         Tuple("rx", "ry", of=positive),
@@ -75,6 +77,6 @@ class Ellipse(Painted):
 
         def diameters(i: int, value: float) -> Change:
             half = not_negative(value / 2, "diameter")
-            return about_centre({"radii": (half, ry) if i == 0 else (rx, half)})
+            return about_centre(following(self, "radii", (half, ry) if i == 0 else (rx, half)))
 
         yield Also("diameters", ("width", "height"), (2 * rx, 2 * ry), "edge to edge; the centre stays", diameters)

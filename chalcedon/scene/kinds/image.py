@@ -7,13 +7,14 @@ from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property
 from chalcedon.scene.grips import Handle, Point
 from chalcedon.scene.kinds.rect import BOXED, CornerRole, baked_size, size_handles
-from chalcedon.scene.painted import Painted, positive
+from chalcedon.scene.painted import positive
 from chalcedon.scene.paints import Paint
+from chalcedon.scene.proportions import Proportioned, ratio_of
 from chalcedon.scene.roles import Extent
 from chalcedon.scene.values import Anchor, Choice, Corners, TextValue, Tuple
 
 
-class Image(Painted):
+class Image(Proportioned):
     """A picture from a file beside the scene, or embedded as a data URL."""
 
     __slots__ = ()
@@ -67,7 +68,7 @@ class Image(Painted):
         return self.size
 
     def handles(self, box: Box) -> list[Handle]:
-        return size_handles(*self.size)
+        return size_handles(*self.size, ratio_of(self))
 
     def baked(self, m: Affine) -> dict[str, Any]:
         size = baked_size(self, m)

@@ -11,7 +11,8 @@ from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Facets, Flaw
 from chalcedon.scene.given import FOUR, Given, corners_of
 from chalcedon.scene.grips import Change, Drag, Handle, Point, rounded_point
-from chalcedon.scene.painted import Painted, positive
+from chalcedon.scene.painted import positive
+from chalcedon.scene.proportions import DIGITS, Proportioned, held_to, proportion, ratio_of
 from chalcedon.scene.roles import Extent, Gauge, Role, span
 from chalcedon.scene.similar import is_straight, is_uniform
 from chalcedon.scene.tidy import tidy
@@ -47,7 +48,7 @@ class CornerRole(Role):
         return span((cx, cy), (0 if i in (0, 3) else w, cy), f"radius {r:g}", ring)
 
 
-class Rect(Painted):
+class Rect(Proportioned):
     """A rectangle, placed by its top left corner unless the anchor says otherwise."""
 
     __slots__ = ()
@@ -97,7 +98,7 @@ class Rect(Painted):
             return Change({"corners": (r,) if len(stated) == 1 else (r, *stated[1:])}, word=f"corner radius {r:g}")
 
         inset = min(max(self.corners[0], min(w, h) * 0.18), w / 2, h / 2)
-        return [*size_handles(w, h), Handle("corner", (inset, inset), radius)]
+        return [*size_handles(w, h, ratio_of(self)), Handle("corner", (inset, inset), radius)]
 
     def baked(self, m: Affine) -> dict[str, Any]:
         out: dict[str, Any] = {"size": baked_size(self, m)}
@@ -117,6 +118,7 @@ class Rect(Painted):
         return out
 
     def flaws(self) -> Iterator[Flaw]:
+        yield from super().flaws()
         w, h = self.size
         corners = [c for c in self.corners if c < 1e9]  # `max` is meant to be larger
         if corners and w > 0 and h > 0 and max(corners) > min(w, h) / 2 + 1e-9:
@@ -137,27 +139,29 @@ def baked_size(shape: Facets, m: Affine) -> Point:
     return rounded_point((abs(x), abs(y)), 4)
 
 
-def size_handles(w: float, h: float) -> list[Handle]:
-    """Handles at the corners and edges of a size."""
-    corners = [Handle("size", (x, y), _corner(w, h, x, y)) for x, y in ((0.0, 0.0), (w, 0.0), (w, h), (0.0, h))]
+def size_handles(w: float, h: float, ratio: float = 0.0) -> list[Handle]:
+    """Handles at the corners and edges of a size, which keeps a ratio if that isn't 0."""
+    places = ((0.0, 0.0), (w, 0.0), (w, h), (0.0, h))
+    corners = [Handle("size", (x, y), _corner(w, h, x, y, ratio)) for x, y in places]
     return [
         *corners,
-        Handle("edge", (w, h / 2), _edge(w, h, True, True)),
-        Handle("edge", (0.0, h / 2), _edge(w, h, True, False)),
-        Handle("edge", (w / 2, h), _edge(w, h, False, True)),
-        Handle("edge", (w / 2, 0.0), _edge(w, h, False, False)),
+        Handle("edge", (w, h / 2), _edge(w, h, True, True, ratio)),
+        Handle("edge", (0.0, h / 2), _edge(w, h, True, False, ratio)),
+        Handle("edge", (w / 2, h), _edge(w, h, False, True, ratio)),
+        Handle("edge", (w / 2, 0.0), _edge(w, h, False, False, ratio)),
     ]
 
 
-def _corner(w: float, h: float, cx: float, cy: float) -> Drag:
+def _corner(w: float, h: float, cx: float, cy: float, ratio: float) -> Drag:
     ox, oy = w - cx, h - cy  # the opposite corner stays
 
     def drag(q: Point, digits: int, held: bool) -> Change:
         dx, dy = q[0] - ox, q[1] - oy
-        if held:
-            side = max(abs(dx), abs(dy))
-            dx, dy = math.copysign(side, dx), math.copysign(side, dy)
+        if held or ratio:
+            dx, dy = held_to(ratio or proportion(w, h), dx, dy)
         dx, dy = rounded_point((dx, dy), digits)
+        if ratio:
+            dy = math.copysign(tidy(abs(dx) / ratio, DIGITS), dy)
         box = from_corners(ox, oy, ox + dx, oy + dy)
         size = tidy(abs(dx)), tidy(abs(dy))
         return Change({"size": size}, (ox, oy), (ox - box[0], oy - box[1]), f"size {size[0]:g} × {size[1]:g}")
@@ -165,12 +169,18 @@ def _corner(w: float, h: float, cx: float, cy: float) -> Drag:
     return drag
 
 
-def _edge(w: float, h: float, across: bool, far: bool) -> Drag:
+def _edge(w: float, h: float, across: bool, far: bool, ratio: float) -> Drag:
     def drag(q: Point, digits: int, held: bool) -> Change:
         at, full = (q[0], w) if across else (q[1], h)
         length = tidy(abs(at if far else full - at), digits)
         size = (length, h) if across else (w, length)
         word = f"{'width' if across else 'height'} {length:g}"
-        return Change({"size": size}, (0.0, 0.0) if far else (w, h), (0.0, 0.0) if far else size, word)
+        if not held and not ratio:
+            return Change({"size": size}, (0.0, 0.0) if far else (w, h), (0.0, 0.0) if far else size, word)
+        ratio_now = ratio or proportion(w, h)
+        size = (length, tidy(length / ratio_now, DIGITS)) if across else (tidy(length * ratio_now, DIGITS), length)
+        share = (0.0 if far else 1.0, 0.5) if across else (0.5, 0.0 if far else 1.0)  # the middle of the other edge
+        before, after = ((s[0] * share[0], s[1] * share[1]) for s in ((w, h), size))
+        return Change({"size": size}, before, after, word)
 
     return drag

@@ -1,0 +1,110 @@
+"""Two numbers that keep their ratio, however either of them is changed."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from chalcedon.craft.descriptions import set_description
+from chalcedon.craft.several import MIXED, Several
+from chalcedon.craft.stepping import bake
+from chalcedon.craft.together import Together
+from chalcedon.evaluate import DisplayList
+from chalcedon.files.check import check_scene
+from chalcedon.scene import Ellipse, Image, Rect, Scene, Step
+from chalcedon.scene.proportions import assign_following, keep_ratios
+from chalcedon.source.line import parse_line
+
+KINDS = st.sampled_from([Rect, Ellipse, Image])
+LENGTH = st.floats(1, 900).map(lambda v: round(v, 2))
+
+
+def ratio(shape):
+    w, h = getattr(shape, shape.pair)
+    return w / h
+
+
+def kept(kind, w, h):
+    shape = kind(id="it", at=(40, 30))
+    setattr(shape, kind.pair, (w, h))
+    keep_ratios([shape], True)
+    return shape, DisplayList(Scene([shape]))
+
+
+@given(KINDS, LENGTH, LENGTH, st.lists(st.tuples(st.integers(0, 1), st.integers(0, 500)), max_size=12))
+def test_numbers_changed_one_by_one_keep_the_ratio_through_nothing_and_back(kind, w, h, changes):
+    shape, _ = kept(kind, w, h)
+    first = getattr(shape, shape.pair)
+    for i, number in [*changes, (0, first[0])]:
+        pair = list(getattr(shape, shape.pair))
+        pair[i] = number
+        assign_following(shape, shape.pair, tuple(pair))
+        assert getattr(shape, shape.pair)[i] == number
+    assert getattr(shape, shape.pair) == pytest.approx(first, abs=1e-4)
+
+
+@given(KINDS, LENGTH, LENGTH, st.data())
+def test_every_handle_that_changes_the_size_keeps_the_ratio(kind, w, h, data):
+    shape, display = kept(kind, w, h)
+    box = display.node(shape).box
+    handle = data.draw(st.sampled_from([x for x in shape.handles(box) if x.role in ("size", "edge", "radius")]))
+    q = data.draw(st.tuples(st.floats(-700, 700), st.floats(-700, 700)))
+    change = handle.drag(q, 4, False)
+    new_w, new_h = change.values[shape.pair]
+    assert new_w == pytest.approx(new_h * w / h, abs=2e-3 * max(1, w / h))
+
+
+@pytest.mark.parametrize("held", [False, True])
+def test_an_edge_grows_both_ways_about_the_middle_of_the_other(held):
+    shape, _ = kept(Rect, 80, 40)
+    if held:
+        shape.aspect_ratio = 0  # Shift does for one drag what the ratio does for good
+    edge = next(h for h in shape.handles((0, 0, 80, 40)) if h.role == "edge" and h.raw == (80, 20))
+    change = edge.drag((120, 3), 2, held)
+    assert change.values["size"] == (120, 60)
+    assert (change.before, change.after) == ((0, 20), (0, 30))
+
+
+def test_a_corner_is_dragged_to_where_the_pointer_lies_inside():
+    shape, _ = kept(Rect, 80, 40)
+    corner = next(h for h in shape.handles((0, 0, 80, 40)) if h.raw == (0, 0))
+    change = corner.drag((60, -40), 2, False)
+    assert change.values["size"] == (160, 80) and (change.before, change.after) == ((80, 40), (160, 80))
+
+
+def test_box_descriptions_bakes_and_several_keep_it():
+    shape, display = kept(Rect, 80, 40)
+    both = Together(display, [shape])
+    both.apply(both.sized((0, 0), 3, 2), "Size")
+    assert shape.size == (160, 80)
+    set_description(display, shape, "centre", 0, 100.0)
+    assert shape.size == (160, 80)
+    Several([shape]).set(display, "size", (40, MIXED))
+    assert shape.size == (40, 20)
+    shape.steps = [Step("rotate", (90,))]
+    bake(display, shape)
+    assert shape.size == (20, 40) and shape.aspect_ratio == 0.5
+
+
+def test_a_new_ratio_takes_the_height_from_the_width_and_what_does_not_fit_is_told():
+    shape, display = kept(Rect, 80, 40)
+    assign_following(shape, "aspect_ratio", 4)
+    assert shape.size == (80, 20)
+    shape.size = (50, 50)  # both at once stand as they are given
+    display.update()
+    (remark,) = [r for r in check_scene(display) if r.what == "not in its ratio"]
+    assert remark.sentence == "50 × 50 isn't in the ratio 4."
+    height, ratio_now = remark.repairs
+    ratio_now.act(display)
+    assert (shape.size, shape.aspect_ratio) == ((50, 50), 1)
+    shape.scene.undo()
+    height.act(display)
+    assert shape.size == (50, 12.5)
+    display.update()
+    assert not [r for r in check_scene(display) if r.what == "not in its ratio"]
+
+
+def test_a_square_is_one_by_construction():
+    square = parse_line("square 10 20 50")
+    assert (square.size, square.aspect_ratio) == ((50, 50), 1)
+    assign_following(square, "size", (70, 50))
+    assert square.size == (70, 70)
