@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from chalcedon.desk.followed import Followed
 from chalcedon.evaluate import Changes, DisplayList
 from chalcedon.files.recovery import Recovered
 from chalcedon.files.seen import Seen
@@ -41,6 +42,8 @@ class Document(QObject):
         """Whether what is unsaved was put there for the next start, since the program has to end."""
         self.views = 0
         """How many sessions show it."""
+        self.followed = Followed(scene, self.display)
+        self.saved.connect(self.followed.saved)
         self.display.readers.append(self.changed.emit)
 
     def flush(self) -> None:

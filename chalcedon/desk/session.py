@@ -35,6 +35,12 @@ class Session(QObject):
     replaced = Signal()
     """Another scene is open."""
     selection_changed = Signal()
+    flashed = Signal(object)
+    """Places in scene px are to light up once."""
+    laid_changed = Signal()
+    """Two shapes are laid over each other, or no longer."""
+    value_asked = Signal(object, str)
+    """A value of a shape, by its name, is to be shown in the ledger."""
     place_changed = Signal()
     """The place of the next shape was chosen anew, with the same shapes selected."""
     focus_changed = Signal()
@@ -76,6 +82,8 @@ class Session(QObject):
         """Whether each shape's region where the pointer hits it is tinted."""
         self.unreached: list[Shape] = []
         """The shapes in view that the pointer never hits, while that is shown."""
+        self.laid: tuple[Shape, Shape] | None = None
+        """Two shapes that are shown laid over each other."""
         self.snaps = True
         """Whether what is drawn and moved by hand snaps to what is near."""
         self.grid: float | None = None
@@ -329,6 +337,12 @@ class Session(QObject):
         """Shows the hit map, or ends that."""
         self.hit_map, self.unreached = on, []
         self.manners_changed.emit()
+
+    def lay_over(self, pair: tuple[Shape, Shape] | None) -> None:
+        """Shows two shapes laid over each other by their reference points; None for no longer."""
+        if pair != self.laid:
+            self.laid = pair
+            self.laid_changed.emit()
 
     def tell_unreached(self, shapes: list[Shape]) -> None:
         """These are the shapes in view that are never hit."""

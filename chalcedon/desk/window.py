@@ -26,12 +26,13 @@ from chalcedon.desk.acts.placing import Placing
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.commands import COMMANDS, MENUS, Command
-from chalcedon.desk.commands.command import several
+from chalcedon.desk.commands.command import several, two
 from chalcedon.desk.document import Document
 from chalcedon.desk.ledger.widget import Ledger
 from chalcedon.desk.looks import theme as themes
 from chalcedon.desk.looks.plain import LineLabel, cut, in_menu
 from chalcedon.desk.looks.theme import font, theme
+from chalcedon.desk.panels.changes import ChangesPanel
 from chalcedon.desk.panels.finder import Finder
 from chalcedon.desk.panels.head import Head
 from chalcedon.desk.panels.messages import MessageBar
@@ -75,6 +76,7 @@ class Window(Guarded, QMainWindow):
     finder: Finder
     palette_panel: PalettePanel
     reference_panel: ReferencePanel
+    changes_panel: ChangesPanel
     theme_name: str
 
     def __init__(self, settings: QSettings, document: Document | None = None) -> None:
@@ -95,6 +97,7 @@ class Window(Guarded, QMainWindow):
         self.placing = Placing(self.session, self.messages)
         self.palette_panel = PalettePanel(self.session, self)
         self.reference_panel = ReferencePanel(self.session, self._measured, self)
+        self.changes_panel = ChangesPanel(self.session, self)
         self.files = Filing(self)
         self.finder = Finder(self)
         self.ledger.repaired.connect(self.checking.repair)
@@ -223,11 +226,28 @@ class Window(Guarded, QMainWindow):
 
     def show_palette(self) -> None:
         """Opens the palette below the strip."""
-        self.palette_panel.open_at(self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2)))
+        self.palette_panel.open_at(self._below_strip())
 
     def show_reference(self) -> None:
         """Opens the panel of the reference picture below the strip."""
-        self.reference_panel.open_at(self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2)))
+        self.reference_panel.open_at(self._below_strip())
+
+    def show_changes(self) -> None:
+        """Says what the last step changed, here and on the canvas."""
+        last = self.session.document.followed.last
+        if last is None:
+            self.session.say("Nothing has been changed since this was opened.")
+            return
+        self.session.flashed.emit(last.boxes)
+        self.changes_panel.show_last(self._below_strip())
+
+    def compare(self) -> None:
+        """Lays the two selected shapes over each other and lists where they differ."""
+        one, other = self.session.selection
+        self.changes_panel.show_pair(one, other, self._below_strip())
+
+    def _below_strip(self) -> QPoint:
+        return self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2))
 
     def _measured(self) -> tuple[tuple[float, float], float] | None:
         """The line measured last: its start and its length."""
@@ -405,6 +425,8 @@ def _why_not(command: Command, window: Window) -> str:
     title = command.title(window).strip()
     if not window.session.selection:
         return f"{title}: nothing is selected. Click a shape or its row first."
+    if command.when is two:
+        return f"{title}: that takes exactly two shapes. Shift-click selects another."
     if command.when is several:
         return f"{title}: that takes two shapes or more. Shift-click selects another."
     return f"{title} doesn't fit what is selected."

@@ -17,8 +17,8 @@ Place = tuple[str, int]
 
 
 class Change(NamedTuple):
-    """One difference. `what` is `value`, `came`, `left`, `moved` or `renamed`; `id` what the shape is called now, "" for the
-    scene; before and after are values of the property `name`, ids, or places (group and index)."""
+    """One difference. `what` is `value`, `came`, `left`, `moved` or `renamed`; `id` what the shape is called now, ""
+    for the scene; before and after are values of the property `name`, ids, or places (group and index)."""
 
     what: str
     id: str
@@ -72,7 +72,9 @@ class Net:
 
     def clear(self) -> None:
         """From now on it counts from the scene as it is."""
+        version = self.version
         self.__init__()  # type: ignore[misc]
+        self.version = version + 1
 
     def add(self, edit: Edit) -> None:
         """Takes in an edit that was done."""

@@ -11,6 +11,7 @@ from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer
 from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_path
+from chalcedon.desk.acts.proving import Proof
 from chalcedon.desk.looks.plain import cut
 from chalcedon.files import recovery
 from chalcedon.files.seen import stamp_of
@@ -43,6 +44,7 @@ class Filing(QObject):
         self.looking.start()
         self._dealt_with: object = None
         """The outside version of the file that was loaded or asked about last."""
+        self._proof = Proof(self._proved)
         self.session.saved.connect(self.window.messages.recheck)
         self.session.replaced.connect(self.window.messages.recheck)
         self.session.changed.connect(lambda _changes: self.window.messages.recheck())
@@ -185,7 +187,21 @@ class Filing(QObject):
             self.session.say(" ".join([f"Saved {path.name}.", *kept, links]).strip(), "problem")
         else:
             self.session.say(f"Saved {path.name}.")
+        seen = self.session.document.seen
+        if seen is not None:
+            self._proof.begin(self.session.scene, path, seen.digest)
         return True
+
+    def _proved(self, differs: str) -> None:
+        """Says, of what was just saved, whether the file holds what is open."""
+        name = self.session.path.name if self.session.path is not None else ""
+        if differs:
+            self.session.say(
+                f"{name} was written, but read back it isn't what is open: {differs}. Save it under another name.",
+                "problem",
+            )
+        elif self.window.messages.label.text() == f"Saved {name}.":
+            self.session.say(f"Saved {name}. Verified.")
 
     def reload(self) -> None:
         if self.session.path is not None:

@@ -8,7 +8,7 @@ from PySide6.QtCore import QRect, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter
 
 from chalcedon.craft.stepping import after_each, swapped
-from chalcedon.desk.canvas import overlay, sought
+from chalcedon.desk.canvas import laid, overlay, sought
 from chalcedon.desk.canvas.measure import measure
 from chalcedon.desk.canvas.snapping import draw_guides
 from chalcedon.desk.looks.theme import font, theme
@@ -57,6 +57,8 @@ def paint_overlay(canvas: Canvas, painter: QPainter) -> None:
     draw_guides(painter, canvas)
     if not len(canvas.session.scene) and not canvas.kind:
         _paint_empty(canvas, painter, QRectF(a[0], a[1], b[0] - a[0], b[1] - a[1]))
+    laid.draw(painter, canvas)
+    canvas.flash.draw(painter)
     if canvas.pointed_out is not None and (hint := canvas.session.display.find(canvas.pointed_out)) is not None:
         overlay.hairline(painter, overlay.outline_of(hint, canvas.view), QColor("#2F6F94"), not hint.visible)
     for shape in canvas.session.selection[:200] if carried is None else ():

@@ -9,6 +9,7 @@ from chalcedon.craft.arrange import move_by
 from chalcedon.desk.canvas import above, overlay, sought
 from chalcedon.desk.canvas.drawpath import PathTool
 from chalcedon.desk.canvas.editpoints import PointsTool
+from chalcedon.desk.canvas.flash import Flash
 from chalcedon.desk.canvas.guides import Guides
 from chalcedon.desk.canvas.hitview import HitView
 from chalcedon.desk.canvas.make import MakeTool, PolylineTool
@@ -50,6 +51,8 @@ class Canvas(SceneView):
         self.point_bar = PointBar(self)
         self.snapping = Snapping(self)
         self.guides = Guides(self)
+        self.flash = Flash(self)
+        session.laid_changed.connect(self.update)
         self.hit_view = HitView(self)
         self._space = False
         self._rulers = overlay.Rulers()

@@ -45,3 +45,8 @@ def one(w: Window) -> bool:
 def several(w: Window) -> bool:
     """Two shapes or more are selected."""
     return len(w.session.selection) > 1
+
+
+def two(w: Window) -> bool:
+    """Exactly two shapes are selected."""
+    return len(w.session.selection) == 2

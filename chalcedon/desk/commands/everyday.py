@@ -106,6 +106,7 @@ EVERYDAY: tuple[Command, ...] = (
         ("Ctrl+Shift+Z", "Ctrl+Y"),
         lambda w: bool(w.session.scene.redo_name),
     ),
+    Command("edit.changed", "What did that change?", "Edit", lambda w: w.show_changes(), ("F3",)),
     Command("edit.cut", "Cut", "Edit", lambda w: w.edits.cut(), ("Ctrl+X",), some, rule=True),
     Command("edit.copy", "Copy as text", "Edit", lambda w: w.edits.copy(), ("Ctrl+C",), some),
     Command("edit.paste", "Paste", "Edit", lambda w: w.edits.paste(), ("Ctrl+V",)),

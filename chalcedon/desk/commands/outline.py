@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from chalcedon.desk.commands.command import Act, Command, one, several, some
+from chalcedon.desk.commands.command import Act, Command, one, several, some, two
 
 
 def _combine(operation: str) -> Act:
@@ -36,7 +36,8 @@ OUTLINE: tuple[Command, ...] = (
     ),
     Command("outline.stroke", "Outline of the stroke", "Outline", lambda w: w.outlining.stroke(), (), some, rule=True),
     Command("outline.offset", "Offset the outline…", "Outline", lambda w: w.outlining.offset(), ("Ctrl+Shift+O",), one),
-    Command("outline.where", "Where is it?", "Outline", lambda w: w.checking.where(), ("F4",), some, rule=True),
+    Command("outline.compare", "Same and different…", "Outline", lambda w: w.compare(), ("Shift+F3",), two, rule=True),
+    Command("outline.where", "Where is it?", "Outline", lambda w: w.checking.where(), ("F4",), some),
     Command("outline.check", "Check up on everything", "Outline", lambda w: w.checking.round(), ("F9",)),
     Command("outline.path", "Make it a path", "Outline", lambda w: w.outlining.to_path(), (), some),
 )

@@ -136,6 +136,7 @@ class RowPainter:
             picture = self.ledger.thumbs.of(node)
             if picture is not None:
                 painter.drawPixmap(int(x), int(top + 5), picture)
+        self._paint_dot(painter, shape, x + SIDE + 0.5, top + 5.5)
         whole = region.contains(QRect(0, int(top), width, int(height)))
         pointed, lit = self.ledger.pointer.hot, self.ledger.session.lit
         hot_key = pointed[1] if pointed is not None and pointed[0] is shape else None
@@ -154,6 +155,18 @@ class RowPainter:
             else:
                 self._paint_mark(painter, cell, shape, top, opened, hot)
         painter.setOpacity(1.0)
+
+    def _paint_dot(self, painter: QPainter, shape: Shape, x: float, y: float) -> None:
+        """Marks what differs from what was saved; a ring, the group around it."""
+        document = self.ledger.session.document
+        if document.path is None:
+            return  # it was never saved
+        own, around = document.followed.changed()
+        if shape in own or shape in around:
+            full, edge = ("carnelian", "panel") if shape in own else ("panel", "carnelian")
+            painter.setPen(QPen(theme().color(edge), 1.3))
+            painter.setBrush(theme().color(full))
+            painter.drawEllipse(QRectF(x - 3.5, y - 3.5, 7, 7))
 
     def _paint_mark(self, painter: QPainter, cell: Cell, shape: Shape, top: float, opened: bool, hot: bool) -> None:
         t = theme()

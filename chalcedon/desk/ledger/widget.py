@@ -65,6 +65,8 @@ class Ledger(Guarded, QAbstractScrollArea):
         """Px left free above the first row so that a row stays under the pointer when one above it closes."""
         self.or_as = False
         """Whether opened rows show the other descriptions."""
+        self._marked = -1
+        """The version of what is marked as unsaved."""
         self.rows = Rows(session.scene, self.folded)
         self.editor: CellEditor | None = None
         self.complaint = ""
@@ -91,6 +93,8 @@ class Ledger(Guarded, QAbstractScrollArea):
         session.remarks_changed.connect(self.show_details)
         session.lit_changed.connect(self.viewport().update)
         session.manners_changed.connect(self.viewport().update)
+        session.saved.connect(self.viewport().update)
+        session.value_asked.connect(lambda shape, name: self.acts.open_value(shape, name))
         self.verticalScrollBar().valueChanged.connect(lambda _value: self.acts.place_editor())
         self.rebuild()
 
@@ -117,7 +121,8 @@ class Ledger(Guarded, QAbstractScrollArea):
             return
         before, height = self._opened
         self.lay_open()
-        if self._opened[1] != height or len(changes.nodes) > MANY_ROWS:
+        marked, self._marked = self._marked, self.session.document.followed.version
+        if self._opened[1] != height or len(changes.nodes) > MANY_ROWS or marked != self._marked:
             self.viewport().update()
             return
         self._update_details(before)

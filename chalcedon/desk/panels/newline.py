@@ -62,8 +62,8 @@ class _Entry(Guarded, QLineEdit):
 
 
 class NewLine(Guarded, QWidget):
-    """Enter adds the shape in front of all, or of the row that was chosen. It wears the next shape's paint where the line
-    names none."""
+    """Enter adds the shape in front of all, or of the row that was chosen. It wears the next shape's paint where
+    the line names none."""
 
     left = Signal()
     """Escape in an empty line: the person is done here."""

@@ -58,9 +58,9 @@ class Panel(Popup):
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(12, 10, 12, 12)
         self.column.setSpacing(6)
-        head = Label(title)
-        head.setFont(font(15, bold=True))
-        self.column.addWidget(head)
+        self.head = Label(title)
+        self.head.setFont(font(15, bold=True))
+        self.column.addWidget(self.head)
         self.complaint = Label("")
         self.complaint.setWordWrap(True)
 
