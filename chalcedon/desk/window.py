@@ -23,6 +23,7 @@ from chalcedon.desk.acts.edits import Edits
 from chalcedon.desk.acts.filing import Filing
 from chalcedon.desk.acts.outlining import Outlining
 from chalcedon.desk.acts.placing import Placing
+from chalcedon.desk.canvas.room import free_corner
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.commands import COMMANDS, MENUS, Command
@@ -239,12 +240,13 @@ class Window(Guarded, QMainWindow):
             self.session.say("Nothing has been changed since this was opened.")
             return
         self.session.flashed.emit(last.boxes)
-        self.changes_panel.show_last(self._below_strip())
+        self.changes_panel.show_last(free_corner(self.canvas, last.boxes))
 
     def compare(self) -> None:
         """Lays the two selected shapes over each other and lists where they differ."""
         one, other = self.session.selection
-        self.changes_panel.show_pair(one, other, self._below_strip())
+        boxes = [self.session.node(s).bounds() for s in (one, other)]
+        self.changes_panel.show_pair(one, other, free_corner(self.canvas, boxes))
 
     def _below_strip(self) -> QPoint:
         return self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2))
@@ -422,7 +424,7 @@ class Window(Guarded, QMainWindow):
 
 
 def _why_not(command: Command, window: Window) -> str:
-    title = command.title(window).strip()
+    title = command.title(window).strip().rstrip("…")
     if not window.session.selection:
         return f"{title}: nothing is selected. Click a shape or its row first."
     if command.when is two:

@@ -8,11 +8,12 @@ from chalcedon.problems import shorten
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Property
 from chalcedon.scene.net import NOTHING, Change, Unread
-from chalcedon.scene.tidy import article
+from chalcedon.scene.tidy import article, tidy
 from chalcedon.source.text import spelled
 
 LONGEST = 60
 """Characters of a value."""
+DIGITS = 6
 MOST = 3
 """Parts of a list that are named one by one."""
 
@@ -68,10 +69,17 @@ def _value(prop: Property[Any] | None, value: Any) -> str:
         return "none"
     if isinstance(value, Unread):
         return f"unread {shorten(value.raw)}"
-    text = str(value) if prop is None or isinstance(value, str) else spelled(prop.kind.spelled(value))
+    text = str(value) if prop is None or isinstance(value, str) else spelled(_short(prop.kind.spelled(value)))
     if text in ("", "()"):
         return "none"
     return text if len(text) <= LONGEST else text[: LONGEST - 1] + "…"
+
+
+def _short(value: Any) -> Any:
+    """A value whose numbers have no more digits than are read."""
+    if type(value) is float:
+        return tidy(value, DIGITS)
+    return tuple(map(_short, value)) if type(value) is tuple else value
 
 
 def _has_many_parts(value: Any) -> bool:
@@ -85,5 +93,5 @@ def _parts(before: tuple[Any, ...], after: tuple[Any, ...]) -> tuple[str, str]:
     differ = [i for i, (a, b) in enumerate(zip(before, after, strict=True)) if a != b]
     if len(differ) > MOST:
         return f"{len(differ)} of {len(before)}", "others"
-    said = [", ".join(f"{i + 1}: {spelled(v[i])}" for i in differ) for v in (before, after)]
+    said = [", ".join(f"{i + 1}: {spelled(_short(v[i]))}" for i in differ) for v in (before, after)]
     return said[0], said[1]

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QSize, Qt
 from PySide6.QtGui import QCloseEvent, QKeyEvent
 from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
 
@@ -17,8 +17,13 @@ from chalcedon.scene.net import Change, differences, give
 from chalcedon.source.told import Told, tell
 from chalcedon.view.guarded import Guarded
 
+Spot = Callable[[QSize], QPoint]
+"""Where on the screen a panel of a size is to stand."""
 MOST = 500
 """Lines of a list."""
+MOST_SHOWN = 10
+LINE, HEADER = 24, 34
+"""Px of a line, and of the titles above them."""
 WIDTHS = (120, 120, 170)
 """Px of the columns but the last."""
 
@@ -33,7 +38,7 @@ class _List(Guarded, QTreeWidget):
         self.setUniformRowHeights(True)
         self.setFont(font())
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
-        self.setMinimumSize(560, 120)
+        self.setMinimumWidth(560)
         self.setAccessibleName("Differences")
         self.itemDoubleClicked.connect(lambda item, _column: panel.go_to(item))
 
@@ -72,15 +77,15 @@ class ChangesPanel(Panel):
         t = theme()
         self.note.setStyleSheet(f"color: {t.muted};")
         self.list.setStyleSheet(
-            f"QTreeWidget {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.line}; }}"
-            f"QTreeWidget::item {{ height: 24px; }}"
+            f"QTreeWidget {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.line}; outline: 0; }}"
+            f"QTreeWidget::item {{ height: {LINE}px; }}"
             f"QTreeWidget::item:selected {{ background: {t.selected}; color: {t.ink}; }}"
-            f"QHeaderView::section {{ background: {t.paper}; color: {t.muted}; border: none; padding: 4px 6px; }}"
+            f"QHeaderView::section {{ background: {t.paper}; color: {t.muted}; border: none; padding: 4px 3px; }}"
         )
 
     # what is shown
 
-    def show_last(self, spot: QPoint) -> None:
+    def show_last(self, spot: Spot) -> None:
         """Lists what the last step changed."""
         last = self.session.document.followed.last
         self.pair = None
@@ -93,7 +98,7 @@ class ChangesPanel(Panel):
         self.note.setText("" if self.changes else "It changed nothing that is there now.")
         self._open(spot)
 
-    def show_pair(self, one: Shape, other: Shape, spot: QPoint) -> None:
+    def show_pair(self, one: Shape, other: Shape, spot: Spot) -> None:
         """Lists what two shapes state differently."""
         self.pair = one, other
         self.session.lay_over(self.pair)
@@ -125,11 +130,18 @@ class ChangesPanel(Panel):
             self.list.addTopLevelItem(item)
         if len(told) > MOST:
             self.list.addTopLevelItem(QTreeWidgetItem(["", f"and {len(told) - MOST} more"]))
+        self.list.setColumnHidden(0, self.pair is not None and len({t.who for t in told}) < 2)
+        lines = min(max(self.list.topLevelItemCount(), 1), MOST_SHOWN)
+        self.list.setFixedHeight(lines * LINE + HEADER)
 
-    def _open(self, spot: QPoint) -> None:
+    def _open(self, spot: Spot) -> None:
         for button in (self.forth, self.back):
             button.setVisible(self.pair is not None)
-        self.show_at(spot)
+        self.restyle()
+        self.refresh()
+        self.layout().activate()  # type: ignore[union-attr]
+        self.adjustSize()
+        self.show_at(spot(self.size()))
         self.list.setFocus()
         first = self.list.topLevelItem(0)
         if first is not None and self.pair is None:
