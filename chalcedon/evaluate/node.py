@@ -215,6 +215,10 @@ class Node:
         if not kind.paints:
             return
         fill, stroke = get("fill", kind.fill), get("stroke", kind.stroke)
+        if "fill_on" in values and not values["fill_on"]:
+            fill = None
+        if "stroke_on" in values and not values["stroke_on"]:
+            stroke = None
         # plain colours, which nearly all are, are read when they are asked for
         self._fill = fill if type(fill) is str and fill[0] == "#" else look(fill, palette)
         self._stroke = stroke if type(stroke) is str and stroke[0] == "#" else look(stroke, palette)

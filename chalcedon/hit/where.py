@@ -127,6 +127,9 @@ def _no_paint(node: Node, leaves: Sequence[Node]) -> Iterator[Reason]:
         return
     if node.group:
         yield Reason("no paint", f"nothing in {shape.id} has a fill or a stroke.")
+    elif off := [n for n in ("fill", "stroke") if shape.stated(n) is not None and not shape.stated(f"{n}_on")]:
+        repairs = tuple(set_value(shape, f"{n}_on", True, f"Switch the {n} on") for n in off)
+        yield Reason("no paint", f"{' and '.join(off)} of {shape.id} {'are' if len(off) > 1 else 'is'} off.", repairs)
     elif shape.is_open:
         yield Reason("no paint", f"{shape.id} has no stroke.", (set_value(shape, "stroke", INK, "Stroke it"),))
     else:

@@ -6,6 +6,7 @@ from typing import Any
 
 from chalcedon.scene.declare import Property
 from chalcedon.scene.paints import Paint
+from chalcedon.scene.presets import Names
 from chalcedon.scene.shape import Shape
 from chalcedon.scene.values import Anchor, Choice, Flag, Many, Number
 
@@ -39,6 +40,20 @@ class Painted(Shape):
 
     fill: Property[Any] = Property(Paint(), CLAY, "paint of the inside", affects="paint", section="paint", always=True)
     stroke: Property[Any] = Property(Paint(), None, "paint of the outline", affects="paint", section="paint")
+    fill_on: Property[bool] = Property(
+        Flag(), True, "whether the fill is painted; off, it is remembered", affects="paint", section="paint"
+    )
+    stroke_on: Property[bool] = Property(
+        Flag(), True, "whether the stroke is painted; off, it is remembered", affects="paint", section="paint"
+    )
+    wears: Property[tuple[str, ...]] = Property(
+        Names(),
+        (),
+        "presets that its paint and text follow, the last one over the others",
+        affects="nothing",
+        section="paint",
+        word="preset",
+    )
     stroke_width: Property[float] = Property(
         positive, 1, "width of the stroke", affects="paint", section="paint", word="width"
     )

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene.color import rgba
-from chalcedon.scene.paints import Palette, palette_name, with_colors
+from chalcedon.scene.paints import Palette, Shadow, palette_name, with_colors
 
 if TYPE_CHECKING:
     from chalcedon.scene.scene import Scene
@@ -52,8 +52,18 @@ def _known(scene: Scene, name: str) -> dict[str, str]:
     return pairs
 
 
+def _changed(name: str, value: Any, change: Callable[[str], str]) -> Any:
+    """A value of a preset with its colours passed through `change`."""
+    if isinstance(value, Shadow):
+        return value._replace(color=change(value.color))
+    return with_colors(value, change) if name in ("fill", "stroke") else value
+
+
 def _everywhere(scene: Scene, change: Callable[[str], str]) -> None:
     """Passes every colour of the scene through `change`."""
+    if scene.presets:
+        presets = tuple((p, tuple((n, _changed(n, v, change)) for n, v in pairs)) for p, pairs in scene.presets)
+        scene.set(scene, "presets", presets)
     for owner in (scene, *scene.walk()):
         for name in ("fill", "stroke", "background"):
             if name in owner.properties and not isinstance(owner.stated(name), Formula):

@@ -14,6 +14,7 @@ from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, S
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
 from chalcedon.scene.paints import Paint, Palette
+from chalcedon.scene.presets import Presets
 from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry
 from chalcedon.scene.values import Many, Number, Ref, TextValue, Tuple, same
 
@@ -37,6 +38,9 @@ class Scene(Declared):
         Palette(), (), "named colours, referred to as var(--name)", affects="paint", section="paint"
     )
 
+    presets: Property[tuple[tuple[str, Any], ...]] = Property(
+        Presets(), (), "named paint and text settings, which shapes wear", affects="nothing", section="paint"
+    )
     guides_x: Property[tuple[float, ...]] = Property(
         Many(Number(), 0, 200, "places on the x axis"), (), "upright lines to snap to; never part of the picture"
     )

@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.paints import LINES, Gradient, Paint, ShadowValue, evenly
+from chalcedon.scene.presets import Names
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, TextValue, Value
 
 
@@ -53,6 +54,12 @@ def take(kind: Value, got: list[Any], token: Token) -> bool:
 @take.register
 def _(kind: Many, got: list[Any], token: Token) -> bool:
     got.append(number_of(token))
+    return False
+
+
+@take.register
+def _(kind: Names, got: list[Any], token: Token) -> bool:
+    got.append(text_of(token))
     return False
 
 

@@ -61,6 +61,8 @@ def _seen(shape: Shape) -> str:
     if shape.cuts:
         return "cuts out what is behind it in its group"
     paints = [shape.stated(n) for n in ("fill", "stroke") if n in shape.properties]
+    if any(paints) and not any(p and shape.stated(f"{n}_on") for p, n in zip(paints, ("fill", "stroke"), strict=True)):
+        return "not seen: its paint is switched off"
     if paints and not any(paints) and not isinstance(shape, Image):
         return "not seen: it has neither fill nor stroke"
     return "not seen: its opacity is 0" if shape.opacity == 0 else ""
