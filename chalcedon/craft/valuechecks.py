@@ -48,6 +48,8 @@ def check_shape(display: DisplayList, shape: Shape, hint: Nearest = nearest) -> 
     yield from _paints(display, shape, hint)
     if isinstance(shape, Painted):
         yield from _lone_strokes(shape)
+        if "wears" in shape._values:
+            yield from _preset(display, shape, hint)
     for flaw in shape.flaws():
         yield Remark(shape, flaw.rule, flaw.text, flaw.name, (), tuple(_repair(shape, *r) for r in flaw.repairs))
     if isinstance(shape, Text):
@@ -107,6 +109,16 @@ def _paints(display: DisplayList, shape: Shape, nearest_of: Nearest) -> Iterator
                 f"{name} names {shorten_name(lacking)}, and the palette has no such colour. {hint}",
                 name,
             )
+
+
+def _preset(display: DisplayList, shape: Painted, nearest_of: Nearest) -> Iterator[Remark]:
+    known = dict(display.scene.presets)
+    for name in shape.wears:
+        if name not in known:
+            there = nearest_of(name, known) if known else "There are none in this scene."
+            off = _repair(shape, "Take it off", {"wears": tuple(n for n in shape.wears if n != name)})
+            text = f"it wears {shorten_name(name)}, and there is no such preset. {there}"
+            yield Remark(shape, "no such preset", text, "wears", (), (off,))
 
 
 def _lone_strokes(shape: Painted) -> Iterator[Remark]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from PySide6.QtCore import QObject, Signal
 
@@ -27,6 +27,14 @@ MOST_SHOWN = 100
 """Shapes that undo and redo select; a step that touched more leaves the selection alone."""
 
 
+class NextPaint(NamedTuple):
+    """Fill, stroke and its width."""
+
+    fill: Any
+    stroke: Any
+    width: float
+
+
 class Session(QObject):
     """The state that every part of the window shows. Parts change the scene inside `step` and hear `changed`."""
 
@@ -39,6 +47,7 @@ class Session(QObject):
     """Places in scene px are to light up once."""
     laid_changed = Signal()
     """Two shapes are laid over each other, or no longer."""
+    presets_asked = Signal()
     value_asked = Signal(object, str)
     """A value of a shape, by its name, is to be shown in the ledger."""
     place_changed = Signal()
@@ -378,27 +387,33 @@ class Session(QObject):
             return current
         return self.active_group
 
-    def dress(self, shape: Shape) -> None:
-        """Gives a shape in no scene the paint that is shown beside the strip of kinds."""
+    @property
+    def next_paint(self) -> NextPaint:
+        """The paint of the next shape, as it is now."""
+        return NextPaint(self.next_fill, self.next_stroke, self.next_width)
+
+    def dress(self, shape: Shape, paint: NextPaint | None = None) -> None:
+        """Gives a shape in no scene the paint that is shown beside the strip of kinds, or was when it was begun."""
+        fill, stroke, width = paint or self.next_paint
         if "fill" not in shape.properties:
             return
         if isinstance(shape, Image):
             return
         if isinstance(shape, Text):  # letters in the pale colour of a panel could not be read
-            if self.next_fill is not None and self.next_fill != CLAY:
-                shape.assign("fill", self.next_fill)
+            if fill is not None and fill != CLAY:
+                shape.assign("fill", fill)
             return
         if shape.is_open:  # open: seen by its stroke
-            shape.assign("stroke", self.next_stroke or INK)
-            shape.assign("stroke_width", self.next_width)
+            shape.assign("stroke", stroke or INK)
+            shape.assign("stroke_width", width)
             if getattr(shape, "closed", False) or getattr(shape, "ends", "open") != "open":
-                shape.assign("fill", self.next_fill)
-                shape.assign("stroke", self.next_stroke)
+                shape.assign("fill", fill)
+                shape.assign("stroke", stroke)
         else:
-            shape.assign("fill", self.next_fill)
-            if self.next_stroke is not None:
-                shape.assign("stroke", self.next_stroke)
-                shape.assign("stroke_width", self.next_width)
+            shape.assign("fill", fill)
+            if stroke is not None:
+                shape.assign("stroke", stroke)
+                shape.assign("stroke_width", width)
 
     def set_palette(self, palette: Any) -> None:
         with self.step("Change the palette", "palette") as scene:

@@ -39,6 +39,7 @@ from chalcedon.desk.panels.head import Head
 from chalcedon.desk.panels.messages import MessageBar
 from chalcedon.desk.panels.newline import NewLine
 from chalcedon.desk.panels.palettepanel import PalettePanel
+from chalcedon.desk.panels.presetspanel import PresetsPanel
 from chalcedon.desk.panels.probe import Probe
 from chalcedon.desk.panels.referencepanel import ReferencePanel
 from chalcedon.desk.panels.strip import Strip
@@ -78,6 +79,7 @@ class Window(Guarded, QMainWindow):
     palette_panel: PalettePanel
     reference_panel: ReferencePanel
     changes_panel: ChangesPanel
+    presets_panel: PresetsPanel
     theme_name: str
 
     def __init__(self, settings: QSettings, document: Document | None = None) -> None:
@@ -99,6 +101,8 @@ class Window(Guarded, QMainWindow):
         self.palette_panel = PalettePanel(self.session, self)
         self.reference_panel = ReferencePanel(self.session, self._measured, self)
         self.changes_panel = ChangesPanel(self.session, self)
+        self.presets_panel = PresetsPanel(self.session, self)
+        self.session.presets_asked.connect(self.show_presets)
         self.files = Filing(self)
         self.finder = Finder(self)
         self.ledger.repaired.connect(self.checking.repair)
@@ -228,6 +232,10 @@ class Window(Guarded, QMainWindow):
     def show_palette(self) -> None:
         """Opens the palette below the strip."""
         self.palette_panel.open_at(self._below_strip())
+
+    def show_presets(self) -> None:
+        """Opens the presets below the strip."""
+        self.presets_panel.open_at(self._below_strip())
 
     def show_reference(self) -> None:
         """Opens the panel of the reference picture below the strip."""

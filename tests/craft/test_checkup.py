@@ -50,6 +50,7 @@ PLANTED = [
     (Rect(stroke="black", end_head="barb"), "heads without effect", None),
     (Rect(size=(40, 20), corners=30), "corner too large", "A pill"),
     (Annulus(inner=50, outer=20), "inner over outer", "Swap them"),
+    (Circle(wears=["brass"]), "no such preset", "Take it off"),
     (Text(family="Nonesuch Gothic"), "no such font", None),
 ]
 

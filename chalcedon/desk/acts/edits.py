@@ -13,6 +13,7 @@ from chalcedon.desk.session import Session
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape, order
 from chalcedon.scene.order import names_of, outermost
+from chalcedon.scene.painted import CLAY, INK
 from chalcedon.source import parse_line, parse_text, print_shapes
 
 Reordering = Callable[[Scene, Sequence[Shape]], bool]
@@ -100,6 +101,26 @@ class Edits(QObject):
         current = self.session.current
         if isinstance(current, Group) and current.children:
             self.session.select(current.children)
+
+    def is_paint_on(self, name: str) -> bool:
+        """Whether any of the selected shapes shows its fill or its stroke."""
+        able = [s for s in self.session.selection if name in s.properties]
+        return any(s.stated(name) is not None and s.stated(f"{name}_on") for s in able)
+
+    def switch_paint(self, name: str) -> None:
+        """Switches fills or strokes of the selected shapes off, or on again as they were."""
+        able = [s for s in self.session.selection if name in s.properties]
+        if not able:
+            self.session.say("Nothing that is selected has a paint of its own.")
+            return
+        off = self.is_paint_on(name)
+        paint = self.session.next_paint
+        usual = (paint.fill or CLAY) if name == "fill" else (paint.stroke or INK)
+        with self.session.step(f"Switch the {name} of {names_of(able)} {'off' if off else 'on'}"):
+            for shape in able:
+                if not off and shape.stated(name) is None:
+                    shape.assign(name, usual)
+                shape.assign(f"{name}_on", not off)
 
     def pick_paint(self) -> None:
         """The next shape gets the paint of the selected one."""

@@ -12,6 +12,7 @@ from PySide6.QtGui import QKeyEvent
 from chalcedon.desk.canvas.snapping import EXACT
 from chalcedon.desk.canvas.tool import GRAB, Tool
 from chalcedon.desk.canvas.typed import toward
+from chalcedon.desk.session import NextPaint
 from chalcedon.scene.grips import held_direction, rounded_point
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
@@ -32,6 +33,8 @@ class ByPoints(Tool):
     def __init__(self, canvas: Canvas) -> None:
         super().__init__(canvas)
         self._now: Point | None = None
+        self.paint: NextPaint | None = None
+        """What the next shape's paint was when the first point was placed."""
         self.word = ""
 
     # what each kind has of its own
@@ -54,6 +57,11 @@ class ByPoints(Tool):
         raise NotImplementedError
 
     # what they share
+
+    def begin(self) -> None:
+        """To be called before a point is placed."""
+        if not self.placed:
+            self.paint = self.session.next_paint
 
     @property
     def dragging(self) -> bool:

@@ -68,6 +68,7 @@ class PathTool(ByPoints):
         if self._closing:
             return
         point = self.rounded(self.snapped(p))
+        self.begin()
         if not self.knots or point != self.knots[-1].at:
             self.knots.append(LaidKnot(point))
         self.canvas.tool_changed()
@@ -115,9 +116,10 @@ class PathTool(ByPoints):
                 Segment(s.letter, tuple(_relative(s.numbers, local, ox, oy))) for s in segments_of(knots, closed)
             )
             shape = Path(at=(ox, oy), data=data)
-            self.session.dress(shape)
+            paint = self.paint or self.session.next_paint
+            self.session.dress(shape, paint)
             if not closed and shape.stroke is None:
-                shape.stroke, shape.stroke_width, shape.fill = shape.fill or "#22292e", self.session.next_width, None
+                shape.stroke, shape.stroke_width, shape.fill = shape.fill or "#22292e", paint.width, None
             self.session.add(shape, group, len(group.children))
         elif knots:
             self.session.say("A path needs two points; one click was not enough to keep.")

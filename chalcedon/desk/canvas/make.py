@@ -228,6 +228,7 @@ class PolylineTool(ByPoints):
             self.finish(closed=True)
             return
         point = self.rounded(self.snapped(p))
+        self.begin()
         if not self.points or point != self.points[-1]:
             self.points.append(point)
         self._now = point
@@ -251,7 +252,7 @@ class PolylineTool(ByPoints):
             shape = KINDS["polyline"](
                 at=(ox, oy), points=[(tidy(x - ox), tidy(y - oy)) for x, y in local], closed=closed
             )
-            self.session.dress(shape)
+            self.session.dress(shape, self.paint)
             self.session.add(shape, group, len(group.children))
         elif points:
             self.session.say("A polyline needs two points; one click was not enough to keep.")

@@ -43,6 +43,10 @@ def _toward(up: bool, text: str) -> Callable[[Window], str]:
     return make
 
 
+def _switch_text(name: str) -> Callable[[Window], str]:
+    return lambda w: f"Switch the {name} {'off' if w.edits.is_paint_on(name) else 'on'}"
+
+
 def _hidden(w: Window) -> bool:
     return some(w) and not w.session.selection[-1].visible
 
@@ -147,6 +151,11 @@ EVERYDAY: tuple[Command, ...] = (
     Command("shape.translate", "Add a step: translate", "Shape", _step("translate"), (), one),
     Command("shape.skew", "Add a step: skew", "Shape", _step("skew"), (), one),
     Command("shape.palette", "Palette of the scene…", "Shape", lambda w: w.show_palette(), ("Ctrl+P",), rule=True),
+    Command("shape.presets", "Presets of paint and text…", "Shape", lambda w: w.show_presets(), ("Ctrl+Shift+P",)),
+    Command("shape.fill", _switch_text("fill"), "Shape", lambda w: w.edits.switch_paint("fill"), ("Shift+F",), some),
+    Command(
+        "shape.stroke", _switch_text("stroke"), "Shape", lambda w: w.edits.switch_paint("stroke"), ("Shift+B",), some
+    ),
     Command("shape.bake", "Bake the steps into its numbers", "Shape", lambda w: w.edits.bake(), ("Ctrl+B",), some),
     Command(
         "shape.pick",

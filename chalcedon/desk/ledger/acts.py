@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPoint, QRect, Qt, QTimer
@@ -15,10 +16,11 @@ from chalcedon.desk.ledger.cells import ROW, Cell, Owner
 from chalcedon.desk.ledger.editor import CellEditor, step_of
 from chalcedon.desk.ledger.folds import ALSO, FOLD, OR_AS
 from chalcedon.desk.ledger.parts import moved, part, with_part
+from chalcedon.desk.looks.plain import in_menu
 from chalcedon.desk.panels.panel import dispose
 from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.formula import Formula
-from chalcedon.scene import Group, Shape, Step
+from chalcedon.scene import Group, Shape, Step, presets
 from chalcedon.scene.limits import within
 from chalcedon.scene.proportions import assign_following, keep_ratios, ratio_of
 from chalcedon.scene.steps import OPS
@@ -169,9 +171,11 @@ class CellActs:
     def activate(self, cell: Cell) -> None:
         """A click or Enter on a value."""
         owner = cell.owner
-        if cell.role == "flag" and owner is not None:
+        if cell.role in ("flag", "switch-paint") and owner is not None:
             if isinstance(cell.value, bool) or cell.value is MIXED:
                 self.put(owner, cell.name, cell.value is not True)
+        elif cell.role == "choice" and cell.name == "wears":
+            self._choose_preset(cell)
         elif cell.role == "choice":
             self._choose(cell)
         elif cell.role == "paint":
@@ -230,6 +234,9 @@ class CellActs:
             kept = ratio_of(owner)
             with self.ledger.session.step(f"{'Free' if kept else 'Keep'} the ratio of {owner.id}"):
                 keep_ratios([owner], not kept)
+        elif cell.value == "renew":
+            with self.ledger.session.step("") as scene:
+                presets.renew(scene, [owner])
         elif cell.value == "clear":
             self.put(owner, "dash", ())
         elif cell.value == "bake":
@@ -257,6 +264,26 @@ class CellActs:
             action.setChecked(word == cell.value)
             action.triggered.connect(lambda _=False, w=word: self.put(owner, cell.name, w))
         self.popup(menu, cell)
+
+    def _choose_preset(self, cell: Cell) -> None:
+        """What there is to wear; what is worn is taken off by choosing it again."""
+        scene, owner = self.ledger.session.scene, cell.owner
+        shapes = owner.shapes if isinstance(owner, Several) else [owner] if isinstance(owner, Shape) else []
+        menu = self._fresh_menu()
+        for name, _values in scene.presets:
+            worn = all(name in s.stated("wears") for s in shapes)
+            action = menu.addAction(in_menu(name))
+            action.setCheckable(True)
+            action.setChecked(worn)
+            act = presets.take_off if worn else presets.wear
+            action.triggered.connect(lambda _=False, n=name, a=act: self._dress(a, shapes, n))
+        menu.addSeparator()
+        menu.addAction("Presets…").triggered.connect(lambda _=False: self.ledger.session.presets_asked.emit())
+        self.popup(menu, cell)
+
+    def _dress(self, act: Callable[..., object], shapes: list[Shape], name: str) -> None:
+        with self.ledger.session.step("") as scene:
+            act(scene, shapes, name)
 
     def _choose_step(self, cell: Cell, replace: bool) -> None:
         owner = cell.owner
@@ -290,7 +317,8 @@ class CellActs:
     def pick_color(self, cell: Cell) -> None:
         owner = cell.owner
         assert owner is not None
-        value = cell.value.last if isinstance(cell.value, Formula) else cell.value
+        value = part(owner.stated(cell.name), cell.path)  # a chip shows none for what is switched off
+        value = value.last if isinstance(value, Formula) else value
         if value is MIXED:
             value = owner.shapes[0].stated(cell.name) if isinstance(owner, Several) else None
         who = getattr(owner, "id", "scene")
@@ -304,6 +332,8 @@ class CellActs:
         def take(paint: Any) -> None:
             new = with_part(owner.stated(cell.name), cell.path, paint) if part_of else paint
             self.put(owner, cell.name, new, gesture)
+            if new is not None and owner.properties.get(f"{cell.name}_on") and not owner.stated(f"{cell.name}_on"):
+                self.put(owner, f"{cell.name}_on", True, gesture)  # what is picked is meant to be seen
 
         self.picker.picked.connect(take)
         self.picker.named.connect(self.ledger.session.set_palette)

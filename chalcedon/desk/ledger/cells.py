@@ -86,6 +86,7 @@ class Cell:
             "id",
             "up",
             "offer",
+            "switch-paint",
         )
 
 

@@ -23,6 +23,8 @@ SECTIONS = (
 HEADS = frozenset(("start_head", "end_head", "head_size"))
 MARKS = ("visible", "locked")
 """Values that have a mark at the end of the row; no word offers them."""
+SWITCHES = ("fill_on", "stroke_on")
+"""Values that stand beside their paint."""
 ALSO = "also "
 """How the name of another description begins (craft/descriptions.py)."""
 OR_AS = "or as"
@@ -49,7 +51,7 @@ def folds(shape: Shape, opened: Collection[str]) -> Folds:
 
 def _offered(fit: list[Property[Any]], shown: Collection[str]) -> tuple[tuple[str, str], ...]:
     words = [p.word for p in fit]
-    return tuple((p.name, _word(p, words)) for p in fit if p.name not in shown and p.name not in MARKS)
+    return tuple((p.name, _word(p, words)) for p in fit if p.name not in shown and p.name not in (*MARKS, *SWITCHES))
 
 
 def folds_of_several(several: Several, opened: Collection[str]) -> Folds:
@@ -65,6 +67,8 @@ def folds_of_several(several: Several, opened: Collection[str]) -> Folds:
 
 
 def _is_shown_of_any(several: Several, prop: Property[Any]) -> bool:
+    if prop.name in SWITCHES:
+        return False
     if prop.always or several.stated(prop.name) != prop.default:
         return True
     return prop.name == "stroke_width" and several.stated("stroke") is not None
@@ -86,6 +90,8 @@ def _word(prop: Property[Any], words: list[str]) -> str:
 
 
 def _is_shown(shape: Shape, prop: Property[Any]) -> bool:
+    if prop.name in SWITCHES:
+        return False
     if prop.always or shape.stated(prop.name) != prop.default:
         return True
     return prop.name == "stroke_width" and shape.stated("stroke") is not None

@@ -68,6 +68,8 @@ def _draw_mark(painter: QPainter, cell: Cell, box: QRectF, hot: bool) -> None:
         painter.drawText(box.adjusted(0, 4, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, cell.text)
     elif cell.role == "switch":
         _draw_switch(painter, box, cell)
+    elif cell.role == "switch-paint":
+        draw_mark(painter, box.x() + 1, box.y() + 5, "eye" if cell.value else "closed eye", hot)
     elif cell.role in ("remove", "up"):
         painter.setFont(font())
         painter.setPen(t.color("carnelian") if hot else t.color("muted"))

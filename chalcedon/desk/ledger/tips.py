@@ -35,6 +35,7 @@ def tip_of(cell: Cell, session: Session) -> str:
         return f"{prop.word}: {prop.help} ({prop.kind.describe()})"
     return {
         "eye": "Hide or show",
+        "switch-paint": "Switch this paint off or on; what it is stays as it is",
         "lock": "Lock or unlock",
         "pointer": "The pointer never hits this; click to change that",
         "lost": f"It can't be reached or seen: {cell.text}. Click to see where it is and what would bring it out",

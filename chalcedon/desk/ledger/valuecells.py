@@ -7,8 +7,10 @@ from typing import TYPE_CHECKING, Any
 
 from chalcedon.craft.several import MIXED
 from chalcedon.desk.ledger.parts import paint_words, show
+from chalcedon.scene import Shape
 from chalcedon.scene.declare import Property
 from chalcedon.scene.paints import Paint, ShadowValue
+from chalcedon.scene.presets import Names, departures
 from chalcedon.scene.proportions import Proportioned
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple, Value
 
@@ -43,6 +45,9 @@ def put_mixed(kind: Value, flow: Flow, owner: Owner, prop: Property[Any]) -> Non
 def _(kind: Paint, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     flow.put("paint", prop.name, 18, gap=4, owner=owner, name=prop.name, value=stated)
     flow.put("text", paint_words(stated), owner=owner, name=prop.name, value=stated)
+    switch = f"{prop.name}_on"
+    if flow.wrap and switch in owner.properties and (stated is not None or not owner.stated(switch)):
+        flow.put("switch-paint", "", 20, owner=owner, name=switch, value=owner.stated(switch))
 
 
 @put_value.register(Flag)
@@ -64,6 +69,16 @@ def _(kind: Anchor, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) 
 @put_value.register(Ref)
 def _(kind: Ref, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
     flow.put("text", stated or "none", owner=owner, name=prop.name, value=stated)
+
+
+@put_value.register(Names)
+def _(kind: Names, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
+    for i, name in enumerate(stated):
+        flow.put("choice", name, owner=owner, name=prop.name, path=(i,), value=name)
+    if not stated:
+        flow.put("choice", "none", owner=owner, name=prop.name, value="")
+    elif isinstance(owner, Shape) and owner.scene is not None and departures(owner.scene, owner):
+        flow.put("more", "as it says again", value="renew", owner=owner, name=prop.name)
 
 
 @put_value.register(TextValue)

@@ -367,7 +367,8 @@ class Ledger(Guarded, QAbstractScrollArea):
         painted = [n for n in ("fill", "stroke") if n in shape.properties and shape.stated(n) is not None]
         for name in painted[:1] if narrow else painted:
             left = right + (0 if name == "fill" or narrow else 23)
-            out.append(Cell(left, 0, 20, ROW, "paint", name, shape, name, (), shape.stated(name)))
+            shown = shape.stated(name) if shape.stated(f"{name}_on") else None
+            out.append(Cell(left, 0, 20, ROW, "paint", name, shape, name, (), shown))
         edge = self.viewport().width() - 27
         out.append(Cell(edge, 0, 20, ROW, "eye"))
         out += self._marks(shape, index, edge - MARK)
