@@ -22,6 +22,8 @@ def test_a_preset_is_made_renamed_changed_worn_and_taken_away_in_its_panel(desk)
     assert panel.isVisible() and panel.empty.isVisible()
     panel.gather.click()
     assert panel.rows["moon"]["text"].text() == "fill #f1e4bd"
+    assert panel.rows["moon"]["name"].isVisible() and panel.focusWidget() is panel.rows["moon"]["name"]
+    assert panel.screen().availableGeometry().contains(panel.geometry())
     typed(panel.rows["moon"]["name"], "pale")
     assert desk["moon"].wears == ("pale",) and panel.rows["pale"]["used"].text() == "worn by 1"
     panel.close()

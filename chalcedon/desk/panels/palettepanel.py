@@ -70,7 +70,7 @@ class PalettePanel(Panel):
         fill = current.stated("fill") if current is not None and "fill" in current.properties else None
         self.gather.setVisible(isinstance(fill, str) and not palette_name(fill))
         self.complaint.setVisible(bool(self.complaint.text()))
-        self.adjustSize()
+        self.fit_in()
 
     def _row(self, i: int, name: str, color: str) -> None:
         chip = QToolButton()
@@ -92,6 +92,7 @@ class PalettePanel(Panel):
         away.clicked.connect(lambda: self._remove(name))
         for column, widget in enumerate((chip, title, text, used, away)):
             self.grid.addWidget(widget, i, column)
+            widget.show()  # now, not when the layout comes to it: it may be given the focus
         self.rows[name] = {"chip": chip, "name": title, "text": text, "used": used, "remove": away}
 
     def _tell_users(self, name: str, button: QPushButton) -> None:

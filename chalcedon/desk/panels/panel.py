@@ -32,14 +32,21 @@ class Popup(Guarded, QFrame):
     def show_at(self, spot: QPoint) -> None:
         """Shows the popup with its corner at a screen point, kept on the screen."""
         self.restyle()
-        self.adjustSize()
-        screen = self.screen().availableGeometry()
-        size = self.sizeHint()
-        self.move(
-            max(screen.left(), min(spot.x(), screen.right() - size.width())),
-            max(screen.top(), min(spot.y(), screen.bottom() - size.height())),
-        )
+        self.move(spot)
+        self.fit_in()
         self.show()
+
+    def fit_in(self) -> None:
+        """Takes the size that what is in it needs, and stays on the screen."""
+        layout = self.layout()
+        if layout is not None:
+            layout.activate()
+        self.adjustSize()
+        screen, size = self.screen().availableGeometry(), self.size()
+        self.move(
+            max(screen.left(), min(self.x(), screen.right() - size.width())),
+            max(screen.top(), min(self.y(), screen.bottom() - size.height())),
+        )
 
 
 def dispose(popup: Popup | None) -> None:

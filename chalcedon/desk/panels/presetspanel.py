@@ -72,7 +72,7 @@ class PresetsPanel(Panel):
         self.gather.setEnabled(bool(chosen))
         self.text_only.setVisible(bool(chosen) and chosen[-1].kind == "text")
         self.complaint.setVisible(bool(self.complaint.text()))
-        self.adjustSize()
+        self.fit_in()
 
     def _row(self, i: int, name: str, values: dict[str, Any]) -> None:
         title, text = QLineEdit(name), QLineEdit(print_settings(values))
@@ -94,6 +94,7 @@ class PresetsPanel(Panel):
         away.clicked.connect(lambda: self.attempt(lambda: presets.remove(self.session.scene, name)))
         for column, widget in enumerate((title, text, wear, used, away)):
             self.grid.addWidget(widget, i, column)
+            widget.show()  # now, not when the layout comes to it: it may be given the focus
         self.rows[name] = {"name": title, "text": text, "used": used, "wear": wear, "remove": away}
 
     # acts
