@@ -12,6 +12,7 @@ from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
 from chalcedon.desk import guard
+from chalcedon.desk.access.install import install
 from chalcedon.desk.looks import theme
 from chalcedon.desk.signals import Ending
 from chalcedon.desk.window import Window
@@ -35,6 +36,7 @@ def make_app() -> QApplication:
 def open_window(store: QSettings, theme_name: str | None = None) -> Window:
     """A window in the remembered or the given theme."""
     app = make_app()
+    install()
     if theme_name is not None:
         store.setValue("theme", theme_name)
     chosen = str(store.value("theme", "plaster"))

@@ -85,6 +85,27 @@ class BoxHold:
             both.apply(made, verb, gesture)
         return word
 
+    def step(self, index: int, dx: float, dy: float) -> None:
+        """Moves a handle of the size by so many scene px, without a pointer."""
+        both = Together(self.session.display, self.session.selection)
+        left, top, right, bottom = both.box
+        fx, fy = boxhandles.PLACES[index]
+        sx, sy = (
+            1.0 if f == 0.5 or not size else 1.0 + (d if f else -d) / size
+            for f, d, size in ((fx, dx, right - left), (fy, dy, bottom - top))
+        )
+        fixed = left + (right - left) * (1.0 - fx), top + (bottom - top) * (1.0 - fy)
+        verb = f"Size {names_of(both.shapes)}"
+        with self.session.step(verb):
+            both.apply(both.sized(fixed, sx, sy, self.session.strokes_grow), verb)
+
+    def turn(self, degrees: float) -> None:
+        """Turns the selection about its middle, without a pointer."""
+        both = Together(self.session.display, self.session.selection)
+        verb = f"Rotate {names_of(both.shapes)}"
+        with self.session.step(verb):
+            both.apply(both.turned(both.middle, degrees), verb)
+
     def _snapped(self, both: Together, down: Pointer, p: Pointer) -> Pointer:
         x, y = boxhandles.place_of(both.box, self._handle[1])
         fixed = both.box[0] + both.box[2] - x, both.box[1] + both.box[3] - y

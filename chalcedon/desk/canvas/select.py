@@ -314,6 +314,21 @@ class SelectTool(Tool):
             for name, value in start.settle(change).items():
                 shape.assign(name, value)
 
+    def step_handle(self, index: int, dx: float, dy: float) -> None:
+        """Moves a handle of the selected shape by scene px, without a pointer. Steps on end are one undo step."""
+        found = self.handles()
+        if found is None or index >= len(found[1]):
+            return
+        start, handles = found
+        x, y = start.scene_of(handles[index].raw)
+        raw = start.raw_of(x + dx, y + dy)
+        if raw is None:
+            return
+        change = handles[index].drag(raw, EXACT, False)
+        with self.session.step(f"Change {_what(change)} of {start.shape.id}", ("step", id(start.shape), index)):
+            for name, value in start.settle(change).items():
+                start.shape.assign(name, value)
+
     def _snap_handle(self, start: Start, handle: Handle, p: Pointer) -> Pointer:
         """The pointer where a handle of a shape snaps to: a size counts from the opposite side, a radius from the
         centre."""

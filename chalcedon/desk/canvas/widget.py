@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEvent, QRect, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QRegion
+from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QRegion
 
 from chalcedon.craft.arrange import move_by
+from chalcedon.desk.access.part import tell
 from chalcedon.desk.canvas import above, overlay, sought
 from chalcedon.desk.canvas.drawpath import PathTool
 from chalcedon.desk.canvas.editpoints import PointsTool
@@ -65,6 +66,7 @@ class Canvas(SceneView):
         session.replaced.connect(self._replace)
         session.edit_words.connect(self.write)
         session.selection_changed.connect(self.update)
+        session.selection_changed.connect(lambda: tell(self, QAccessible.Event.Focus))
         session.focus_changed.connect(self.update)
         session.remarks_changed.connect(self.update)
         session.ghost_changed.connect(self.update)

@@ -165,6 +165,11 @@ class CellEditor(Guarded, QLineEdit):
         set_tip(self, text)
         self.complained.emit(text)
 
+    def replace(self, text: str) -> None:
+        """Takes a text as if it had been typed."""
+        self.setText(text)
+        self._try(text)
+
     # ending
 
     def commit(self, way: int = 0) -> None:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QAccessible, QKeyEvent
 
+from chalcedon.desk.access.part import tell
 from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.ledger.naming import Naming, is_plain
 from chalcedon.scene import Group
@@ -21,6 +22,7 @@ class LedgerKeys:
     def __init__(self, ledger: Ledger) -> None:
         self.ledger = ledger
         self.naming = Naming(ledger)
+        ledger.session.changed.connect(lambda _changes: self._tell_value())
 
     def focusable(self) -> list[Cell]:
         """The values of the opened row, in reading order."""
@@ -40,6 +42,11 @@ class LedgerKeys:
             self.ledger.setAccessibleDescription(f"{shape.id} {key[1].replace('_', ' ')}")
         else:
             self.ledger.session.focus_value(None)
+        tell(self.ledger, QAccessible.Event.Focus)
+
+    def _tell_value(self) -> None:
+        if self.ledger.focus_key is not None:
+            tell(self.ledger, QAccessible.Event.ValueChanged)
 
     def go(self, way: int, edit: bool = False) -> bool:
         """The next or previous value of the opened row. False at its end."""
