@@ -3,17 +3,18 @@ path. Each is one undo step."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
 from chalcedon.craft.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Affine, Outline
+from chalcedon.geometry.flatten import flatten
 from chalcedon.geometry.heads import with_heads
-from chalcedon.geometry.pathdata import from_outline, print_path
+from chalcedon.geometry.pathdata import Segment, from_outline, print_path
 from chalcedon.problems import ValueProblem, nearest
-from chalcedon.scene import Group, Image, Path, Scene, Shape
+from chalcedon.scene import Group, Image, Path, Polyline, Scene, Shape
 from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import Painted
 from chalcedon.scene.tidy import article, tidy
@@ -108,6 +109,15 @@ def offset_path(display: DisplayList, shape: Shape, distance: float, join: str =
         return _insert(display, result.mapped(node.world), shape, looks, shape.id + "_offset", distance > 0.0)
 
 
+def _take_looks(shape: Painted, new: Painted) -> None:
+    """Gives a new shape what another states, but for where it is."""
+    for name, value in shape._values.items():
+        if name in new.properties and name not in ("anchor", "at", "pivot", "points", "closed", "data"):
+            new.assign(name, value)
+    for name in ("fill", "stroke", "stroke_width"):
+        new.assign(name, shape.stated(name))
+
+
 def as_path(scene: Scene, node: Node) -> Path:
     """The same shape as a path, under the same id: place, paint and steps stay, its own numbers are given up."""
     shape = node.shape
@@ -116,11 +126,7 @@ def as_path(scene: Scene, node: Node) -> Path:
     if isinstance(shape, Path):
         return shape
     new = Path()
-    for name, value in shape._values.items():
-        if name in new.properties and name not in ("anchor", "at", "pivot"):
-            new.assign(name, value)
-    for name in ("fill", "stroke", "stroke_width"):
-        new.assign(name, shape.stated(name))
+    _take_looks(shape, new)
     new.at = shape.stated("at") if node.host is None else node.at
     if new.properties["pivot"].default != shape.stated("pivot"):
         new.pivot = shape.stated("pivot")
@@ -128,10 +134,60 @@ def as_path(scene: Scene, node: Node) -> Path:
         x, y = node.pivot
         left, top, right, bottom = node.outline.bounds()
         new.pivot = ((x - left) / max(right - left, 1e-9), (y - top) / max(bottom - top, 1e-9))
-    new.data = data_of(node.outline)
+    new.data = _exact_data(node) or data_of(node.outline)
     with scene.step(f"Make {shape.id} a path"):
         put_in_place(scene, shape, new)
     return new
+
+
+def _exact_data(node: Node) -> str:
+    """The outline of a round kind with its arcs as arcs; empty for any other."""
+    painted, (sx, sy) = node.painted(), node.shift
+    out = []
+    for s in painted.arcs():
+        numbers = list(s.numbers)
+        if numbers:
+            numbers[-2:] = [numbers[-2] + sx, numbers[-1] + sy]
+        out.append(s._replace(numbers=tuple(tidy(v, 4) for v in numbers)))
+    return print_path(out)
+
+
+def as_polyline(scene: Scene, node: Node, tolerance: float) -> Polyline | Path:
+    """The same outline in straight lines, nowhere farther off than a tolerance in px of its own space: a polyline, or
+    a path where it has several parts. Raises ValueProblem for what has no outline of its own."""
+    shape = node.shape
+    if isinstance(shape, Group | Image) or not isinstance(shape, Painted) or not node.outline.verbs:
+        raise ValueProblem(f"{shape.id} is {article(shape.kind)}; it has no outline to go along.")
+    if tolerance <= 0.0:
+        raise ValueProblem(f"{tolerance:g} px is no tolerance.", hint="It must be more than 0.")
+    lines = [line for line in flatten(node.outline, tolerance) if len(line.vertices) > 1]
+    parts = [([(tidy(v.x, 4), tidy(v.y, 4)) for v in line.vertices], line.closed) for line in lines]
+    if not parts:
+        raise ValueProblem(f"the outline of {shape.id} has no length.")
+    new: Polyline | Path
+    if len(parts) == 1:
+        points, closed = parts[0]
+        points = points[:-1] if closed and points[0] == points[-1] else points
+        new = Polyline(points=points, closed=closed)
+    else:
+        letters = [Segment("M" if i == 0 else "L", point) for points, _ in parts for i, point in enumerate(points)]
+        new = Path()
+        new.data = print_path(_closing(letters, [closed for _, closed in parts]))
+    _take_looks(shape, new)
+    new.at = shape.stated("at") if node.host is None else node.at
+    with scene.step(f"Make {shape.id} a polyline"):
+        put_in_place(scene, shape, new)
+    return new
+
+
+def _closing(segments: Sequence[Segment], closed: Sequence[bool]) -> Iterator[Segment]:
+    """Parts of a path, each closed where it says so."""
+    part = -1
+    for i, s in enumerate(segments):
+        part += s.letter == "M"
+        yield s
+        if closed[part] and (i + 1 == len(segments) or segments[i + 1].letter == "M"):
+            yield Segment("Z", ())
 
 
 def data_of(outline: Outline) -> str:

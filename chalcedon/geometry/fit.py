@@ -141,36 +141,37 @@ def _fit(curves: list[_Curve], tolerance: float, rounds: int = 6) -> _Curve | No
     first, last = points[0], points[-1]
     out, into = np.array(start), -np.array(end)
     for i in range(rounds):
-        lengths = _lengths(points, t, first, last, out, into)
+        lengths = control_lengths(points, t, first, last, out, into)
         if lengths is None:
             return None
         control = np.array([first, first + lengths[0] * out, last + lengths[1] * into, last])
-        off = _bernstein(t) @ control - points
+        off = bernstein(t) @ control - points
         if i == rounds - 1 if tolerance == math.inf else np.hypot(*off.T).max() <= tolerance:
             (x, y) = control.T.tolist()
             return _Curve(tuple(x), tuple(y))
-        t = _nearer(control, t, off)
+        t = nearer(control, t, off)
     return None
 
 
 def _sampled(curves: list[_Curve]) -> np.ndarray:
     """Points along the curves, shape (n, 2)."""
-    basis = _bernstein(np.linspace(0.0, 1.0, _SAMPLES)[1:])
+    basis = bernstein(np.linspace(0.0, 1.0, _SAMPLES)[1:])
     parts = [np.array([[c.xs[0], c.ys[0]] for c in curves[:1]])]
     parts += [basis @ np.array([c.xs, c.ys]).T for c in curves]
     return np.concatenate(parts)
 
 
-def _bernstein(t: np.ndarray) -> np.ndarray:
+def bernstein(t: np.ndarray) -> np.ndarray:
+    """The four Bernstein polynomials of a cubic at parameters, shape (n, 4)."""
     s = 1.0 - t
     return np.stack([s**3, 3 * s * s * t, 3 * s * t * t, t**3], axis=1)
 
 
-def _lengths(
+def control_lengths(
     points: np.ndarray, t: np.ndarray, first: np.ndarray, last: np.ndarray, out: np.ndarray, into: np.ndarray
 ) -> tuple[float, float] | None:
     """The control lengths of least squares; None when they turn out backward or run away."""
-    b = _bernstein(t)
+    b = bernstein(t)
     fixed = np.outer(b[:, 0] + b[:, 1], first) + np.outer(b[:, 2] + b[:, 3], last)
     columns = np.stack([np.outer(b[:, 1], out).ravel(), np.outer(b[:, 2], into).ravel()], axis=1)
     (one, two), *_ = np.linalg.lstsq(columns, (points - fixed).ravel(), rcond=None)
@@ -180,7 +181,7 @@ def _lengths(
     return float(one), float(two)
 
 
-def _nearer(control: np.ndarray, t: np.ndarray, off: np.ndarray) -> np.ndarray:
+def nearer(control: np.ndarray, t: np.ndarray, off: np.ndarray) -> np.ndarray:
     """Parameters one Newton step nearer to the points."""
     one = 3 * np.diff(control, axis=0)
     two = 2 * np.diff(one, axis=0)

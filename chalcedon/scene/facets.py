@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator, Mapping
 from typing import TYPE_CHECKING, Any, ClassVar, NamedTuple
 
 from chalcedon.geometry import Affine, Box, Outline
+from chalcedon.geometry.pathdata import Segment
 from chalcedon.scene.declare import Property
 from chalcedon.scene.given import Given
 from chalcedon.scene.grips import CENTRE, Change, Handle, Point
@@ -88,6 +89,10 @@ class Facets:
     def proportion(self) -> tuple[float, float] | None:
         """Width and height, where their proportion is worth saying."""
         return None
+
+    def arcs(self) -> list[Segment]:
+        """Its outline as path segments in raw space, where it has arcs that are said better as such; else none."""
+        return []
 
     def reach(self) -> tuple[float, float]:
         """The radii within which its angles are drawn."""

@@ -3,7 +3,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from chalcedon.geometry import Affine, Box, Outline
+from chalcedon.geometry import Affine, Box, Outline, arcdata
+from chalcedon.geometry.pathdata import Segment
 from chalcedon.geometry.round import annulus
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property
@@ -46,6 +47,9 @@ class Annulus(Centred):
     @staticmethod
     def outline(inner: float, outer: float, start: float, sweep: float) -> Outline:
         return annulus(inner, outer, start, sweep)
+
+    def arcs(self) -> list[Segment]:
+        return arcdata.ring(self.inner, self.outer, self.start, self.sweep) if max(self.inner, self.outer) > 0.0 else []
 
     @property
     def _whole(self) -> bool:

@@ -4,7 +4,8 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
-from chalcedon.geometry import Affine, Box, Outline
+from chalcedon.geometry import Affine, Box, Outline, arcdata
+from chalcedon.geometry.pathdata import Segment
 from chalcedon.geometry.round import arc, scaled_angle, toward
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property
@@ -68,6 +69,9 @@ class Arc(Centred, Stroked):
     @staticmethod
     def outline(radii: Point, start: float, sweep: float, ends: str) -> Outline:
         return arc(radii[0], radii[1], start, sweep, ends)
+
+    def arcs(self) -> list[Segment]:
+        return arcdata.part(*self.radii, self.start, self.sweep, self.ends) if min(self.radii) > 0.0 else []
 
     def says(self) -> str:
         name = {"open": "arc", "chord": "arc closed by a chord", "pie": "pie"}[self.ends]

@@ -4,7 +4,8 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
-from chalcedon.geometry import Box, Outline, primitives
+from chalcedon.geometry import Box, Outline, arcdata, primitives
+from chalcedon.geometry.pathdata import Segment
 from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Also, about_centre
 from chalcedon.scene.given import FOUR, Given, circle_through, not_negative
@@ -52,6 +53,9 @@ class Circle(Painted):
     @staticmethod
     def box(radius: float) -> Box:
         return -radius, -radius, radius, radius
+
+    def arcs(self) -> list[Segment]:
+        return arcdata.whole(self.radius, self.radius) if self.radius > 0.0 else []
 
     def says(self) -> str:
         return f"circle {spoken(2 * self.radius)} across"

@@ -3,7 +3,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from chalcedon.geometry import Affine, Box, Outline, primitives
+from chalcedon.geometry import Affine, Box, Outline, arcdata, primitives
+from chalcedon.geometry.pathdata import Segment
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Also, about_centre
@@ -58,6 +59,9 @@ class Ellipse(Proportioned):
     @staticmethod
     def box(radii: Point) -> Box:
         return -radii[0], -radii[1], radii[0], radii[1]
+
+    def arcs(self) -> list[Segment]:
+        return arcdata.whole(*self.radii) if min(self.radii) > 0.0 else []
 
     def proportion(self) -> tuple[float, float]:
         return self.radii

@@ -4,8 +4,9 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
-from chalcedon.geometry import Affine, Box, Outline, primitives
+from chalcedon.geometry import Affine, Box, Outline, arcdata, primitives
 from chalcedon.geometry.boxes import from_corners
+from chalcedon.geometry.pathdata import Segment
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Facets, Flaw
@@ -80,6 +81,10 @@ class Rect(Proportioned):
     @staticmethod
     def box(size: Point) -> Box:
         return (0.0, 0.0, *size)
+
+    def arcs(self) -> list[Segment]:
+        round_ones = any(self.corners) and self.corner_style == "round" and min(self.size) > 0.0
+        return arcdata.rounded(*self.size, self.corners) if round_ones else []
 
     def says(self) -> str:
         if not any(self.corners):

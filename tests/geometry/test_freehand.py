@@ -1,0 +1,64 @@
+"""Lines drawn by hand become few smooth curves that keep to them."""
+
+import math
+import random
+
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import LineString, Point
+
+from chalcedon.geometry.flatten import flatten
+from chalcedon.geometry.freehand import smooth_through
+
+
+def drawn(outline):
+    return LineString([(v.x, v.y) for v in flatten(outline, 0.01)[0].vertices])
+
+
+def counted(outline):
+    return len(outline.verbs) - 1
+
+
+@given(
+    st.lists(st.tuples(st.integers(-300, 300), st.integers(-300, 300)), min_size=2, max_size=40),
+    st.floats(0.5, 8),
+    st.booleans(),
+)
+def test_no_point_is_farther_off_than_the_tolerance(points, tolerance, closed):
+    outline = smooth_through(points, tolerance, closed)
+    if len(set(points)) < 2:
+        return
+    line = drawn(outline) if outline.verbs != "M" and outline.verbs else Point(points[0])
+    for x, y in points:
+        assert line.distance(Point(x, y)) <= 1.51 * tolerance  # those left out lie half of it beside one that is in
+    assert outline.coords[:2] == tuple(map(float, points[0])) or math.dist(points[0], points[-1]) <= tolerance
+
+
+def test_a_trembling_circle_is_a_handful_of_curves():
+    chance = random.Random(4)
+    points = [
+        (100 * math.cos(a / 40) + chance.gauss(0, 0.5), 100 * math.sin(a / 40) + chance.gauss(0, 0.5))
+        for a in range(251)
+    ]
+    outline = smooth_through(points, 2.0, closed=True)
+    assert outline.verbs.endswith("Z") and set(outline.verbs) == set("MCZ") and counted(outline) <= 10
+    assert all(abs(math.hypot(*p) - 100) < 3 for p in drawn(outline).coords)
+
+
+def test_corners_stay_corners_and_straight_stretches_are_lines():
+    points = [(x, 0) for x in range(0, 101, 5)] + [(100, y) for y in range(5, 81, 5)]
+    outline = smooth_through(points, 1.5)
+    assert outline.verbs == "MLL" and outline.coords == (0, 0, 100, 0, 100, 80)
+
+
+def test_curves_between_corners_leave_smoothly():
+    points = [(t, 40 * math.sin(t / 25)) for t in range(0, 158, 3)]
+    outline = smooth_through(points, 1.0)
+    vertices = flatten(outline, 0.005)[0].vertices[1:-1]
+    turns = [v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] for v in vertices]
+    assert counted(outline) <= 6 and min(turns) > 0.98
+
+
+def test_a_dot_is_nothing_to_draw():
+    assert smooth_through([], 2).verbs == "" and smooth_through([(3, 4)], 2).verbs == ""
+    assert smooth_through([(3, 4), (3.1, 4)], 2).verbs == ""
