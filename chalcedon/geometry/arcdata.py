@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from chalcedon.geometry.pathdata import Segment
 from chalcedon.geometry.primitives import SHARP, fit_corners
-from chalcedon.geometry.round import toward
+from chalcedon.geometry.round import parameter, point_at, toward
 
+MOST_TURN = 120.0
+"""Degrees of one arc."""
 Point = tuple[float, float]
 
 
@@ -19,10 +22,12 @@ def whole(rx: float, ry: float, clockwise: bool = True) -> list[Segment]:
 
 
 def turn(rx: float, ry: float, start: float, sweep: float) -> list[Segment]:
-    """Arcs from a direction on, in degrees, of at most half a turn each; the point where they begin is left out."""
-    count = 2 if abs(sweep) >= 180.0 else 1
+    """Arcs from a direction on, in degrees; the point where they begin is left out. They are short: where the ends of an
+    arc lie nearly opposite, a rounded digit of theirs would move its centre by far more."""
+    first, last = parameter(rx, ry, start), parameter(rx, ry, start + sweep)
+    count = max(1, math.ceil(abs(last - first) / MOST_TURN))
     way = 1.0 if sweep > 0 else 0.0
-    ends = [toward(rx, ry, start + sweep * (i + 1) / count) for i in range(count)]
+    ends = [point_at(rx, ry, first + (last - first) * (i + 1) / count) for i in range(count)]
     return [Segment("A", (rx, ry, 0.0, 0.0, way, *end)) for end in ends]
 
 
