@@ -6,8 +6,8 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
+from PySide6.QtCore import QPoint, QPointF, QSettings, Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 
 import chalcedon
 from chalcedon.desk.acts.checking import Checking
+from chalcedon.desk.acts.dropping import Dropping
 from chalcedon.desk.acts.edits import Edits
 from chalcedon.desk.acts.filing import Filing
 from chalcedon.desk.acts.outlining import Outlining
@@ -75,6 +76,7 @@ class Window(Guarded, QMainWindow):
     placing: Placing
     checking: Checking
     files: Filing
+    dropping: Dropping
     finder: Finder
     palette_panel: PalettePanel
     reference_panel: ReferencePanel
@@ -104,6 +106,8 @@ class Window(Guarded, QMainWindow):
         self.presets_panel = PresetsPanel(self.session, self)
         self.session.presets_asked.connect(self.show_presets)
         self.files = Filing(self)
+        self.dropping = Dropping(self)
+        self.setAcceptDrops(True)
         self.finder = Finder(self)
         self.ledger.repaired.connect(self.checking.repair)
         self.ledger.sought.connect(self.checking.where)
@@ -192,6 +196,18 @@ class Window(Guarded, QMainWindow):
     def _pointed(self, point: tuple[float, float] | None) -> None:
         self.probe.zoom = self.canvas.view.zoom
         self.probe.follow(point)
+
+    # what is dropped
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if self.dropping.takes(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        spot = self.canvas.mapFrom(self, event.position().toPoint())
+        inside = self.canvas.rect().contains(spot)
+        self.dropping.take(event.mimeData(), QPointF(spot) if inside else None)
+        event.acceptProposedAction()
 
     # looks
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 import base64
 import binascii
 import io
+import math
 import os
 import stat
 import struct
@@ -21,6 +22,8 @@ from urllib.parse import unquote_to_bytes
 from cachetools import LRUCache, cached
 
 from chalcedon.problems import ChalcedonError, shorten
+from chalcedon.scene import Image
+from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
     import numpy as np
@@ -203,7 +206,26 @@ def embed(path: str | os.PathLike[str]) -> str:
     file = Path(path)
     data = _contents(file)
     kind = SUFFIXES.get(file.suffix.lower(), "png")
+    return embedded(data, kind)
+
+
+def embedded(data: bytes, kind: str) -> str:
+    """A data URL of the bytes of an image; `kind` as in its MIME type."""
     return f"data:image/{kind};base64,{base64.b64encode(data).decode()}"
+
+
+def natural_size(pixels: tuple[int, int], within: tuple[float, float]) -> tuple[float, float]:
+    """The size at which a picture is placed: a scene px each of its own, or smaller if it would be larger than that."""
+    width, height = pixels
+    factor = min(1.0, within[0] / width, within[1] / height)
+    return tidy(width * factor, 2), tidy(height * factor, 2)
+
+
+def size_naturally(image: Image, within: tuple[float, float] = (math.inf, math.inf)) -> None:
+    """Gives an image the size of its picture, a scene px each px of it, or smaller with a limit. Raises ChalcedonError,
+    as `image_size` does; a file is looked for beside the scene that the image is in."""
+    folder = image.scene.folder if image.scene is not None else None
+    image.size = natural_size(image_size(image.source, folder), within)
 
 
 def source_for(path: str | os.PathLike[str], folder: str | None) -> str:

@@ -22,8 +22,8 @@ def whole(rx: float, ry: float, clockwise: bool = True) -> list[Segment]:
 
 
 def turn(rx: float, ry: float, start: float, sweep: float) -> list[Segment]:
-    """Arcs from a direction on, in degrees; the point where they begin is left out. They are short: where the ends of an
-    arc lie nearly opposite, a rounded digit of theirs would move its centre by far more."""
+    """Arcs from a direction on, in degrees; the point where they begin is left out. They are short: where the ends of
+    one lie nearly opposite, a rounded digit of theirs would move its centre by far more."""
     first, last = parameter(rx, ry, start), parameter(rx, ry, start + sweep)
     count = max(1, math.ceil(abs(last - first) / MOST_TURN))
     way = 1.0 if sweep > 0 else 0.0

@@ -27,6 +27,14 @@ def check_id(text: object) -> str:
     return text
 
 
+def id_from(name: str) -> str:
+    """An id that a name of anything, such as a file, comes nearest to."""
+    text = re.sub(r"\W+", "_", name).strip("_")[: LONGEST - 10]
+    if not text or text[0].isdigit():
+        text = f"shape_{text}".rstrip("_")
+    return f"{text}_1" if text in RESERVED or keyword.iskeyword(text) or not text.isidentifier() else text
+
+
 def stem_of(id: str) -> str:
     """The id without its number: buoy_3 -> buoy."""
     return re.sub(r"_\d+$", "", id)

@@ -343,6 +343,13 @@ class LineParser:
         return "Name a property first, such as fill or rotate."
 
 
+def says(text: str, name: str) -> bool:
+    """Whether a line that can be read says a value for a property, be it the usual one."""
+    parser = LineParser(text)
+    parser.parse()
+    return name in parser.values or any(n == name for n, _ in parser._parts) or name in parser.conversion()
+
+
 def parse_line(text: str) -> Shape:
     """The shape that a loosely written statement describes. Raises ValueProblem with a sentence."""
     return LineParser(text).parse()

@@ -44,7 +44,10 @@ class Edits(QObject):
 
     def paste(self) -> None:
         """Adds the shapes that the clipboard's text describes, where the next shape goes."""
-        text = QGuiApplication.clipboard().text()
+        self.paste_text(QGuiApplication.clipboard().text())
+
+    def paste_text(self, text: str) -> None:
+        """Adds the shapes that a text describes."""
         if not text.strip():
             self.session.say("The clipboard holds no text, so there is nothing to paste.", "problem")
             return

@@ -248,8 +248,9 @@ class Filing(QObject):
             self.show_image(image, name)
 
     def show_image(self, image: Image, path: str) -> None:
-        """Shows a file in an image, which keeps its width and takes the proportions of the file."""
-        from chalcedon.files.images import image_size, source_for
+        """Shows a file in an image, which keeps its width and takes the proportions of the file; one that was placed by
+        a click takes the file's own size."""
+        from chalcedon.files.images import image_size, natural_size, source_for
 
         scene = self.session.scene
         try:
@@ -258,10 +259,13 @@ class Filing(QObject):
         except ChalcedonError as problem:
             self.session.say(f"{image.id}: {problem}", "problem")
             return
+        first = not image.source and image.stated("size") == Image.properties["size"].default
         with self.session.step(f"Show {Path(path).name} in {image.id}"):
             wide = image.size[0]
             scene.set(image, "source", source)
-            if not isinstance(wide, Formula):
+            if first:  # it was placed by a click, which says nothing of its size
+                scene.set(image, "size", natural_size((width, height), scene.size))
+            elif not isinstance(wide, Formula):
                 scene.set(image, "size", (wide, tidy(wide * height / width)))
         how = "embedded in the scene" if source.startswith("data:") else "linked"
         self.session.say(f"{Path(path).name} ({width} × {height} px) is {how}.")

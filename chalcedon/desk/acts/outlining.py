@@ -14,6 +14,8 @@ from chalcedon.scene.order import names_of
 
 OFFSET = 10.0
 """Scene px that an offset starts with."""
+POLYLINE = 0.5
+"""Scene px that the tolerance of a polyline starts with."""
 CLOSE_WITHIN = 1.0
 """Px between ends that become one point when an outline is closed."""
 
@@ -49,6 +51,28 @@ class Outlining(QObject):
         with self.session.step("" if len(chosen) == 1 else "Make paths") as scene:
             made += [as_path(scene, self.session.node(shape)) for shape in chosen]
         self._show(made)
+
+    def to_polyline(self) -> None:
+        """Asks how far the straight lines may be off, and shows them while the number is typed."""
+        from chalcedon.craft.algebra import as_polyline
+
+        gesture = object()
+        ids = [s.id for s in self.session.selection]
+
+        def attempt(tolerance: float) -> None:
+            self.session.take_back(gesture)
+            chosen = [self.session.scene[i] for i in ids if i in self.session.scene]
+            made: list[Shape] = []
+            with self.session.step("" if len(chosen) == 1 else f"Make {names_of(chosen)} polylines", gesture) as scene:
+                made += [as_polyline(scene, self.session.node(s), tolerance) for s in chosen]
+            self.session.select([s for s in made if s.scene is self.session.scene] or chosen)
+
+        self.messages.ask_number(
+            f"How far may the straight lines be from the outline of {names_of(self.session.selection)}, in px?",
+            POLYLINE,
+            attempt,
+            lambda: self.session.take_back(gesture),
+        )
 
     # points
 

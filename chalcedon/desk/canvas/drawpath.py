@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from PySide6.QtCore import QPointF, Qt
@@ -14,8 +14,10 @@ from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import ByPoints, held_to
 from chalcedon.desk.canvas.tool import DRAG
 from chalcedon.desk.looks.theme import theme
+from chalcedon.desk.session import NextPaint
 from chalcedon.geometry.pathdata import Segment, print_path
-from chalcedon.scene import Path
+from chalcedon.scene import Group, Path
+from chalcedon.scene.painted import INK
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 
@@ -108,19 +110,10 @@ class PathTool(ByPoints):
             back = self.session.node(group).world.inverse()
 
             def local(p: Point) -> Point:
-                x, y = back.map(*p) if back is not None else p
-                return tidy(x, 3), tidy(y, 3)
+                return back.map(*p) if back is not None else p
 
-            ox, oy = local(knots[0].at)
-            data = print_path(
-                Segment(s.letter, tuple(_relative(s.numbers, local, ox, oy))) for s in segments_of(knots, closed)
-            )
-            shape = Path(at=(ox, oy), data=data)
-            paint = self.paint or self.session.next_paint
-            self.session.dress(shape, paint)
-            if not closed and shape.stroke is None:
-                shape.stroke, shape.stroke_width, shape.fill = shape.fill or "#22292e", paint.width, None
-            self.session.add(shape, group, len(group.children))
+            segments = [_mapped(s, local) for s in segments_of(knots, closed)]
+            add_path(self.canvas, group, segments, closed, self.paint)
         elif knots:
             self.session.say("A path needs two points; one click was not enough to keep.")
         if not stay:
@@ -188,9 +181,24 @@ def segments_of(knots: list[LaidKnot], closed: bool) -> list[Segment]:
     return out
 
 
-def _relative(numbers: tuple[float, ...], local: Callable[[Point], Point], ox: float, oy: float) -> list[float]:
-    out: list[float] = []
-    for i in range(0, len(numbers), 2):
-        x, y = local((numbers[i], numbers[i + 1]))
-        out += (tidy(x - ox), tidy(y - oy))
-    return out
+def _mapped(segment: Segment, local: Callable[[Point], Point]) -> Segment:
+    n = segment.numbers
+    return segment._replace(numbers=tuple(v for i in range(0, len(n), 2) for v in local((n[i], n[i + 1]))))
+
+
+def add_path(
+    canvas: Canvas, group: Group, segments: Sequence[Segment], closed: bool, paint: NextPaint | None = None
+) -> None:
+    """Adds the path of segments in the space of a group, and selects it. What is open is seen by its stroke."""
+    ox, oy = (tidy(v, 3) for v in segments[0].numbers)
+
+    def relative(s: Segment) -> Segment:
+        return s._replace(numbers=tuple(tidy(tidy(v, 3) - (oy if i % 2 else ox)) for i, v in enumerate(s.numbers)))
+
+    session = canvas.session
+    paint = paint or session.next_paint
+    shape = Path(at=(ox, oy), data=print_path(map(relative, segments)))
+    session.dress(shape, paint)
+    if not closed and shape.stroke is None:
+        shape.stroke, shape.stroke_width, shape.fill = shape.fill or INK, paint.width, None
+    session.add(shape, group, len(group.children))

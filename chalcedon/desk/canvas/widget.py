@@ -11,6 +11,7 @@ from chalcedon.desk.canvas import above, overlay, sought
 from chalcedon.desk.canvas.drawpath import PathTool
 from chalcedon.desk.canvas.editpoints import PointsTool
 from chalcedon.desk.canvas.flash import Flash
+from chalcedon.desk.canvas.freehand import FreehandTool
 from chalcedon.desk.canvas.guides import Guides
 from chalcedon.desk.canvas.hitview import HitView
 from chalcedon.desk.canvas.make import MakeTool, PolylineTool
@@ -135,8 +136,8 @@ class Canvas(SceneView):
         """Chooses what the pointer makes; an empty kind selects. With `lock` it stays after one shape."""
         self.tool.leave()
         self.kind, self.locked_on = kind, lock and bool(kind)
-        by_points = {"polyline": PolylineTool, "path": PathTool}
-        self.tool = by_points[kind](self) if kind in by_points else MakeTool(self, kind) if kind else SelectTool(self)
+        own = {"polyline": PolylineTool, "path": PathTool, "freehand": FreehandTool}
+        self.tool = own[kind](self) if kind in own else MakeTool(self, kind) if kind else SelectTool(self)
         self.point_bar.hide()
         self.setCursor(self.tool.cursor)
         self.tool_switched.emit(kind)

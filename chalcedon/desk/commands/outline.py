@@ -35,6 +35,7 @@ OUTLINE: tuple[Command, ...] = (
         "outline.exclusion", "Exclude where they overlap", "Outline", _combine("exclusion"), ("Ctrl+Shift+X",), several
     ),
     Command("outline.stroke", "Outline of the stroke", "Outline", lambda w: w.outlining.stroke(), (), some, rule=True),
+    Command("outline.polyline", "Make a polyline…", "Outline", lambda w: w.outlining.to_polyline(), (), some),
     Command("outline.offset", "Offset the outline…", "Outline", lambda w: w.outlining.offset(), ("Ctrl+Shift+O",), one),
     Command("outline.compare", "Same and different…", "Outline", lambda w: w.compare(), ("Shift+F3",), two, rule=True),
     Command("outline.where", "Where is it?", "Outline", lambda w: w.checking.where(), ("F4",), some),

@@ -17,6 +17,10 @@ SIDE = 20
 
 MARKS = {
     "select": ["polyline 4 2 0 0 0 14 3.6 10.6 6.4 16 9 14.8 6.4 9.6 11 9.4 closed fill INK stroke none"],
+    "freehand": [
+        "path 2.5 14 'M0 0 C1 -8 5 -11 6.5 -7 S3 1 7 1 S10 -8 15 -9' fill none stroke INK 1.6 cap round",
+        "circle 17.2 4.6 1.6 fill INK",
+    ],
     "unknown": ["circle 10 10 6.5 fill none stroke INK 1.7 dash 3 2"],
     "eye": ["ellipse 10 10 7.5 4.6 fill none stroke INK 1.5", "circle 10 10 2.2 fill INK"],
     "closed eye": [

@@ -10,7 +10,9 @@ from chalcedon.desk.looks.plain import Label
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.session import Session
 from chalcedon.problems import ChalcedonError
+from chalcedon.scene import Image, Shape
 from chalcedon.source import hint_at, parse_line, parse_text
+from chalcedon.source.line import says
 from chalcedon.view.guarded import Guarded
 
 MOST_SHOWN = 7
@@ -246,6 +248,7 @@ class NewLine(Guarded, QWidget):
         group, index = self.session.insertion_place()
         for i, shape in enumerate(shapes):
             self._dress(shape)
+            self._size(shape, text)
             self.session.add(shape, group, index + i)
         if shapes[-1].scene is None:
             return  # refused, and said why: the line stays to be mended
@@ -253,6 +256,18 @@ class NewLine(Guarded, QWidget):
         self._at = len(self._past)
         self.entry.clear()
         self.refresh()
+
+    def _size(self, shape: Shape, text: str) -> None:
+        """An image has its own size where the line says none."""
+        if not isinstance(shape, Image) or not shape.source or "size" in shape._values or says(text, "size"):
+            return
+        from chalcedon.files.images import image_size, natural_size
+
+        scene = self.session.scene
+        try:
+            shape.size = natural_size(image_size(shape.source, scene.folder), scene.size)
+        except ChalcedonError:
+            return  # the check-up says what is wrong with the file
 
     def _dress(self, shape: object) -> None:
         """The next shape's paint, where the line named none."""

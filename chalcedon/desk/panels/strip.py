@@ -20,7 +20,9 @@ from chalcedon.scene.shapes import KINDS, MADE
 from chalcedon.scene.tidy import article
 from chalcedon.view.guarded import Guarded
 
-KEYS = {"": "V", **{kind: KINDS[kind].key for kind in MADE}}
+TOOLS = (*MADE, "freehand")
+"""What has a button, beside the one that selects."""
+KEYS = {"": "V", **{kind: KINDS[kind].key for kind in MADE}, "freehand": "J"}
 
 
 class _KindButton(Guarded, QToolButton):
@@ -79,12 +81,12 @@ class Strip(Guarded, QWidget):
         self._row = layout = QHBoxLayout(self)
         layout.setContentsMargins(12, 0, 16, 0)
         layout.setSpacing(3)
-        for kind in ("", *MADE):
+        for kind in ("", *TOOLS):
             button = _KindButton()
             button.setCheckable(True)
             button.setIconSize(QSize(22, 22))
             name = kind or "select"
-            what = f"Make {article(kind)}" if kind else "Select and move"
+            what = "Draw freehand" if kind == "freehand" else f"Make {article(kind)}" if kind else "Select and move"
             set_tip(button, f"{what} ({KEYS[kind]})" + (" · double-click to make several" if kind else ""))
             button.setAccessibleName(what)
             button.clicked.connect(lambda _=False, k=kind: canvas.set_kind(k))
@@ -135,7 +137,7 @@ class Strip(Guarded, QWidget):
             return sum(p.sizeHint().width() + gap for p in parts)
 
         room -= takes(self.buttons[""], self.fill, self.stroke, self.zoom, self.fit) + 24
-        kinds = [self.buttons[k] for k in MADE]
+        kinds = [self.buttons[k] for k in TOOLS]
         rest = [self.measure, self.next, self.into]  # the words can be done without
         whole = takes(*kinds, self.measure) <= room
         if not whole:
@@ -152,7 +154,7 @@ class Strip(Guarded, QWidget):
     def _fill_more(self) -> None:
         """The menu of what is hidden."""
         self.more_menu.clear()
-        for kind in MADE:
+        for kind in TOOLS:
             if self.buttons[kind].isHidden():
                 action = self.more_menu.addAction(icon(kind, theme().ink), article(kind).split(" ", 1)[1])
                 action.setShortcut(KEYS[kind])
