@@ -12,6 +12,7 @@ from chalcedon.desk.canvas.drawpath import add_path
 from chalcedon.desk.canvas.tool import DRAG, GRAB, Tool
 from chalcedon.desk.looks.theme import theme
 from chalcedon.geometry.pathdata import from_outline
+from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 
 if TYPE_CHECKING:
@@ -79,8 +80,12 @@ class FreehandTool(Tool):
         back = world.inverse()
         local = [back.map(*q) for q in drawn] if back is not None else drawn
         tolerance = TOLERANCE * (0.4 if p.alt else 1.0) / self.canvas.view.zoom / max(world.stretch, 1e-9)
-        outline = smooth_through(local, tolerance, closed)
-        add_path(self.canvas, group, list(from_outline(outline)), closed, self.paint)
+        digits = self.canvas.view.digits + 1
+        segments = [
+            s._replace(numbers=tuple(tidy(v, digits) for v in s.numbers))
+            for s in from_outline(smooth_through(local, tolerance, closed))
+        ]
+        add_path(self.canvas, group, segments, closed, self.paint)
         self.canvas.made()
 
     def cancel(self) -> bool:
