@@ -94,6 +94,8 @@ TITLES = {
     "edit.redo": "Redo, with the name of what it does again",
     "shape.visible": "Hide, or show",
     "shape.locked": "Lock, or unlock",
+    "shape.fill": "Switch the fill off, or on",
+    "shape.stroke": "Switch the stroke off, or on",
     "order.up": "One row up",
     "order.down": "One row down",
     "order.past_up": "Up, past the next shape that overlaps",

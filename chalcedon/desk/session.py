@@ -375,6 +375,14 @@ class Session(QObject):
         group, index = place_of(before)
         return group, index + 1
 
+    def paste_place(self) -> tuple[Group, int]:
+        """Where what is pasted goes: in front of the shape selected last, beside it even if it is a group."""
+        current = self.current
+        if current is None or current.parent is None:
+            return self.insertion_place()
+        group, index = place_of(current)
+        return group, index + 1
+
     def chosen_place(self) -> Shape | None:
         """The shape that the next one goes in front of, if a place was chosen; a group is gone into."""
         there = self.placed is not None and self.placed.scene is self.scene and self.placed is self.current

@@ -62,7 +62,7 @@ class Edits(QObject):
         if not shapes:
             self.session.say("What is on the clipboard is not a shape.", "problem")
             return
-        group, index = self.session.insertion_place()
+        group, index = self.session.paste_place()
         with self.session.step(f"Paste {names_of(shapes)}"):
             arrange.paste(self.session.display, shapes, group, index)
         self.session.select([s for s in shapes if s.scene is not None])
@@ -121,6 +121,8 @@ class Edits(QObject):
         usual = (paint.fill or CLAY) if name == "fill" else (paint.stroke or INK)
         with self.session.step(f"Switch the {name} of {names_of(able)} {'off' if off else 'on'}"):
             for shape in able:
+                if off and shape.stated(name) is None:
+                    continue
                 if not off and shape.stated(name) is None:
                     shape.assign(name, usual)
                 shape.assign(f"{name}_on", not off)

@@ -25,6 +25,8 @@ MARKS = ("visible", "locked")
 """Values that have a mark at the end of the row; no word offers them."""
 SWITCHES = ("fill_on", "stroke_on")
 """Values that stand beside their paint."""
+UNSAID = frozenset((*MARKS, *SWITCHES, "aspect_ratio"))
+"""What no word of the quiet line offers, since something beside it does; typing finds it."""
 ALSO = "also "
 """How the name of another description begins (craft/descriptions.py)."""
 OR_AS = "or as"
@@ -51,7 +53,7 @@ def folds(shape: Shape, opened: Collection[str]) -> Folds:
 
 def _offered(fit: list[Property[Any]], shown: Collection[str]) -> tuple[tuple[str, str], ...]:
     words = [p.word for p in fit]
-    return tuple((p.name, _word(p, words)) for p in fit if p.name not in shown and p.name not in (*MARKS, *SWITCHES))
+    return tuple((p.name, _word(p, words)) for p in fit if p.name not in shown and p.name not in UNSAID)
 
 
 def folds_of_several(several: Several, opened: Collection[str]) -> Folds:
