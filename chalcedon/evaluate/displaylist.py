@@ -164,8 +164,8 @@ class DisplayList:
             node.values = self._values(node)
             self.edges.note(node)
             self._mark(node, affects)
-            if affects == "outline" and "stroke_align" in node.values:
-                self._mark(node, "paint")  # an outline that is opened or closed has another inside
+            if affects == "outline" and ("stroke_align" in node.values or name in ("runs", "content")):
+                self._mark(node, "paint")  # an outline that is opened or closed has another inside; letters have paints
         if self._copies is not None and isinstance(shape, Group):
             self.renew(shape)
 

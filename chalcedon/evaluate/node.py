@@ -28,6 +28,7 @@ MANY = 200
 """Segments from which on an outline is flattened in one batch."""
 
 
+NO_LETTERS: tuple[tuple[int, Look | None], ...] = ()
 NONE: list[Any] = []
 """The children of what can't have any: one list for all."""
 
@@ -67,6 +68,7 @@ class Node:
         "group",
         "host",
         "kind",
+        "letters",
         "local",
         "locked",
         "manner",
@@ -108,6 +110,8 @@ class Node:
         self.outline_version = self.paint_version = 0
         self.scratch: Any = None  # for the painter: what it made for this node
         self.kind = _kind_of(shape)
+        self.letters = NO_LETTERS
+        """Of a text, which spans of its layout have a paint of their own, and that."""
         self._fill: Look | str | None = None  # a plain colour is a text until it is asked for
         self._stroke: Look | str | None = None
         self.picture: Picture | None = None  # an image's own
@@ -115,7 +119,7 @@ class Node:
         self.manner: Manner = PLAIN
         self.blend = "normal"
         self.shadow: Shadow | None = None
-        self.cuts = False
+        self.cuts = self.locked = False
         self.clip: Node | None = None
         """Of a group: the shape on whose fill it is seen."""
         self.host: Node | None = None
@@ -126,7 +130,6 @@ class Node:
         """The shadows that it casts, with those of the groups around it."""
         self.opacity = 1.0
         self.visible = True
-        self.locked = False
         self.pointer = "painted"
         self.special = self.kind.image
         """Whether painting takes more than a fill and a stroke: effects, an image."""
@@ -222,6 +225,8 @@ class Node:
         # plain colours, which nearly all are, are read when they are asked for
         self._fill = fill if type(fill) is str and fill[0] == "#" else look(fill, palette)
         self._stroke = stroke if type(stroke) is str and stroke[0] == "#" else look(stroke, palette)
+        if kind.text and ("runs" in values or self.letters):
+            self._evaluate_letters(palette)
         # the pen exists without a stroke paint too: pointer rules may ask for the stroke's region
         manner = PLAIN
         if not values.keys().isdisjoint(MORE):
@@ -233,6 +238,13 @@ class Node:
         if pen != self.pen or manner != self.manner:
             self.pen, self.manner = pen, manner
             self._stroke_area = self._in_band = None
+
+    def _evaluate_letters(self, palette: Mapping[str, str]) -> None:
+        from chalcedon.scene.kinds.text import fills_of
+
+        said = fills_of(self.values) if self.values.get("fill_on", True) else ()
+        self.letters = tuple((i, look(paint, palette)) for i, paint in said)
+        self.special = self.special or bool(self.letters)
 
     def _evaluate_effects(self, palette: Mapping[str, str]) -> None:
         get = self.values.get

@@ -52,7 +52,12 @@ class Hit:
 
 def has_fill(node: Node) -> bool:
     """Whether the inside of a shape is painted: a fill, letters with a stroke, or an image."""
-    return node.fill is not None or node.picture is not None or (node.kind.text and node.stroke is not None)
+    return (
+        node.fill is not None
+        or bool(node.letters)
+        or node.picture is not None
+        or (node.kind.text and node.stroke is not None)
+    )
 
 
 def part_at(node: Node, x: float, y: float, rule: str = "") -> tuple[str, tuple[float, float]] | None:

@@ -103,7 +103,7 @@ def clip(image: QImage, view: Affine, by: Node) -> QImage:
 
 
 def _parts(canvas: Target, node: Node, stroked: bool) -> None:
-    filled = node.fill is not None or node.picture is not None
+    filled = node.fill is not None or node.picture is not None or bool(node.letters)
     if not (stroked and filled and node.manner.align == "outside"):
         _inside(canvas, node)
         if stroked:
@@ -129,11 +129,26 @@ def _inside(canvas: Target, node: Node) -> None:
     painter = canvas.painter
     painter.setTransform(transform(canvas.view.after(node.world)))
     painter.setPen(NO_PEN)
-    if node.fill is not None:
+    if node.letters:
+        _letters(canvas, node)
+    elif node.fill is not None:
         _fill(canvas, node, ready.path, node.fill)
     if node.picture is not None:
         scale = canvas.view.stretch * node.world.stretch
         draw_picture(painter, ready.path, node.box, node.picture.source, node.picture.fit, canvas.folder, scale)
+
+
+def _letters(canvas: Target, node: Node) -> None:
+    """A text some of whose letters have a paint of their own."""
+    from chalcedon.scene.kinds.text import layout_of  # fonts are loaded by the first text
+
+    layout = layout_of(node.values)
+    own = dict(node.letters)
+    others = {g.mark for g in layout.glyphs} - own.keys()
+    for marks, paint in [(others, node.fill), *(({mark}, paint) for mark, paint in own.items())]:
+        if paint is not None:
+            outline = layout.marked(marks).mapped(Affine.translate(*node.shift))
+            _fill(canvas, node, painter_path(outline), paint)
 
 
 def _fill(canvas: Target, node: Node, path: QPainterPath, fill: Look) -> None:

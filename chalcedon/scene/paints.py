@@ -322,6 +322,8 @@ def paints_of(shape: Shape) -> Iterator[tuple[str, Any]]:
     for name in ("fill", "stroke"):
         if name in shape.properties:
             yield name, shape.stated(name)
+    for _first, _last, values in shape._values.get("runs", ()):
+        yield from (("runs", v) for n, v in values if n == "fill")
     shadow = shape.stated("shadow")
     if shadow is not None and not isinstance(shadow, Formula):
         yield "shadow", shadow.color
@@ -330,6 +332,8 @@ def paints_of(shape: Shape) -> Iterator[tuple[str, Any]]:
 def names_used(values: Mapping[str, Any]) -> set[str]:
     """The palette names in the paints among plain values."""
     out = names_in(values.get("fill")) | names_in(values.get("stroke"))
+    for _first, _last, said in values.get("runs", ()):
+        out |= names_in(dict(said).get("fill"))
     shadow = values.get("shadow")
     return out if shadow is None else out | names_in(shadow.color)
 

@@ -68,6 +68,10 @@ def _everywhere(scene: Scene, change: Callable[[str], str]) -> None:
         for name in ("fill", "stroke", "background"):
             if name in owner.properties and not isinstance(owner.stated(name), Formula):
                 scene.set(owner, name, with_colors(owner.stated(name), change))
+        if "runs" in owner._values:
+            runs = owner.stated("runs")
+            said = [r._replace(values=tuple((n, _changed(n, v, change)) for n, v in r.values)) for r in runs]
+            scene.set(owner, "runs", said)
         shadow = owner.stated("shadow") if "shadow" in owner.properties else None
         if shadow is not None and not isinstance(shadow, Formula):
             scene.set(owner, "shadow", shadow._replace(color=change(shadow.color)))

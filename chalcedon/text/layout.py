@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import bisect
 import itertools
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -15,7 +15,7 @@ from chalcedon.geometry.boxes import Box
 from chalcedon.geometry.path import Outline
 from chalcedon.text.bidi import base_level, visual_order
 from chalcedon.text.fonts import Face, choose
-from chalcedon.text.shape import Run, Shaped, Style, shape
+from chalcedon.text.shape import Run, Shaped, Span, Style, shape
 
 LONGEST = 20_000
 """Characters that are laid out; what is beyond is kept, and said not to be shown."""
@@ -36,15 +36,20 @@ class Block(NamedTuple):
     vertical: str = "top"
     line_height: float = 1.25
     direction: str = "auto"
+    indent: float = 0.0
+    spans: tuple[Span, ...] = ()
+    """Stretches in a style of their own, one after the other."""
 
 
 class Placed(NamedTuple):
-    """A glyph on the page: its face, and where its origin stands."""
+    """A glyph on the page: its face, where its origin stands, its size, and the mark of its span."""
 
     face: Face
     glyph: int
     x: float
     y: float
+    size: float
+    mark: int
 
 
 class TextLine(NamedTuple):
@@ -70,13 +75,22 @@ class Layout(NamedTuple):
 
     def outline(self) -> Outline:
         """All glyphs as one outline. It is filled by the nonzero rule."""
-        if not self.glyphs:
-            return Outline("", ())
-        paths = [g.face.outline(g.glyph) for g in self.glyphs]
-        points = np.concatenate([g.face.points(g.glyph) for g in self.glyphs]) * self.size
-        where = np.array([(g.x, g.y) for g in self.glyphs])
-        points += np.repeat(where, [len(p.coords) // 2 for p in paths], axis=0)
-        return Outline("".join([p.verbs for p in paths]), tuple(points.ravel().tolist()))
+        return _outline(self.glyphs)
+
+    def marked(self, marks: Container[int]) -> Outline:
+        """The glyphs of some spans, by their marks; -1 is for those of none."""
+        return _outline([g for g in self.glyphs if g.mark in marks])
+
+
+def _outline(glyphs: Sequence[Placed]) -> Outline:
+    if not glyphs:
+        return Outline("", ())
+    paths = [g.face.outline(g.glyph) for g in glyphs]
+    counts = [len(p.coords) // 2 for p in paths]
+    points = np.concatenate([g.face.points(g.glyph) for g in glyphs])
+    points = points * np.repeat([g.size for g in glyphs], counts)[:, None]
+    points += np.repeat(np.array([(g.x, g.y) for g in glyphs]), counts, axis=0)
+    return Outline("".join([p.verbs for p in paths]), tuple(points.ravel().tolist()))
 
 
 class _Part(NamedTuple):
@@ -91,6 +105,7 @@ class _Part(NamedTuple):
     width: float
     last: bool
     base: int
+    indent: float
 
 
 @cached(LRUCache(REMEMBERED, getsizeof=lambda layout: 20 + len(layout.glyphs)), info=True)
@@ -101,25 +116,32 @@ def lay_out(block: Block) -> Layout:
     offset = 0
     for text in block.content[:LONGEST].replace("\r\n", "\n").replace("\r", "\n").split("\n"):
         base = base_level(text, block.direction)
-        shaped = shape(text, style, base)
-        parts += _break(text, shaped, base, offset, block.width)
+        shaped = shape(text, style, base, _spans_in(block.spans, offset, offset + len(text)))
+        parts += _break(text, shaped, base, offset, block.width, block.indent)
         offset += len(text) + 1
     face = choose(style.family, style.weight, style.italic).face
     return _place(block, parts, face)
 
 
-def _break(text: str, shaped: Shaped, base: int, offset: int, width: float) -> list[_Part]:
+def _spans_in(spans: Sequence[Span], start: int, end: int) -> list[Span]:
+    """What of the spans lies in characters [start, end), counted from `start`."""
+    first = bisect.bisect_right(spans, start, key=lambda s: s.end)
+    last = bisect.bisect_left(spans, end, key=lambda s: s.start)
+    return [s._replace(start=max(s.start, start) - start, end=min(s.end, end) - start) for s in spans[first:last]]
+
+
+def _break(text: str, shaped: Shaped, base: int, offset: int, width: float, indent: float) -> list[_Part]:
     """Greedy lines. Trailing spaces hang; a word longer than the line overflows it."""
     total = [0.0, *itertools.accumulate(shaped.widths)]
     if width <= 0.0:
         seen = len(text)
-        return [_Part(shaped, offset, 0, len(text), seen, total[seen], True, base)]
+        return [_Part(shaped, offset, 0, len(text), seen, total[seen], True, base, indent)]
     out = []
     start = 0
     breaks = _breaks(text)
     while True:
         # the last opportunity whose text fits
-        room = total[start] + width + 1e-9
+        room = total[start] + width - indent + 1e-9
         low = bisect.bisect_right(breaks, start)
         best = len(text)
         for i in range(low, len(breaks)):
@@ -127,10 +149,11 @@ def _break(text: str, shaped: Shaped, base: int, offset: int, width: float) -> l
                 best = breaks[i - 1] if i > low else breaks[i]
                 break
         seen = _trimmed(text, start, best)
-        out.append(_Part(shaped, offset, start, best, seen, total[seen] - total[start], best == len(text), base))
+        wide = total[seen] - total[start]
+        out.append(_Part(shaped, offset, start, best, seen, wide, best == len(text), base, indent))
         if best == len(text):
             return out
-        start = best
+        start, indent = best, 0.0
 
 
 def _trimmed(text: str, start: int, end: int) -> int:
@@ -145,12 +168,9 @@ def _breaks(text: str) -> list[int]:
 
 
 def _place(block: Block, parts: list[_Part], face: Face) -> Layout:
-    size = block.style.size
-    step = size * block.line_height
-    ascent, descent = face.ascent * size, face.descent * size
-    room = block.width or max((p.width for p in parts), default=0.0)
-    above = (step - ascent - descent) / 2 + ascent  # half the leading lies over the line (CSS 2, section 10.8.1)
-    tall = step * len(parts)
+    room = block.width or max((p.width + p.indent for p in parts), default=0.0)
+    sizes = [_size_of(p, block.style.size) for p in parts]
+    baselines, above, tall = _baselines(sizes, face, block.line_height)
     height = block.height or tall
     shift = {"top": 0.0, "middle": (height - tall) / 2, "bottom": height - tall}[block.vertical]
     glyphs: list[Placed] = []
@@ -158,22 +178,45 @@ def _place(block: Block, parts: list[_Part], face: Face) -> Layout:
     lines = []
     missing: set[str] = set()
     for i, part in enumerate(parts):
-        baseline = i * step + shift
-        spare = room - part.width
+        baseline = baselines[i] + shift
+        ascent, descent = face.ascent * sizes[i], face.descent * sizes[i]
+        spare = room - part.width - part.indent
         align = block.align
         gaps = part.paragraph and _gaps(block, part)
         extra = spare / gaps if align == "justify" and gaps and not part.last and spare > 0.0 else 0.0
         if align == "justify":
             align = "right" if part.base else "left"
         left = 0.0 if extra else {"left": 0.0, "center": spare / 2, "right": spare}[align]
+        left += 0.0 if part.base else part.indent  # where a line runs to the left, the room is at its right
         _set_line(block, part, left, baseline, extra, (baseline - ascent, baseline + descent), glyphs, cells)
         lines.append(
-            TextLine(part.offset + part.start, part.offset + part.end, baseline, left, room if extra else part.width)
+            TextLine(
+                part.offset + part.start, part.offset + part.end, baseline, left, part.width + (spare if extra else 0.0)
+            )
         )
         missing |= part.paragraph.missing
     substitute = next((p.paragraph.substitute for p in parts if p.paragraph.substitute), "")
     box = (0.0, -above, room, height - above)
+    size = block.style.size
     return Layout(tuple(glyphs), tuple(lines), tuple(cells), box, size, frozenset(missing), substitute)
+
+
+def _size_of(part: _Part, usual: float) -> float:
+    """The largest size in a line; that of the style in an empty one."""
+    return max((r.size for r in _runs_in(part.paragraph.runs, part.start, part.seen)), default=usual)
+
+
+def _baselines(sizes: Sequence[float], face: Face, line_height: float) -> tuple[list[float], float, float]:
+    """The baselines of lines of some sizes, the first at 0; how far the first reaches over it; how tall all are. Half
+    the leading of a line lies over it (CSS 2, section 10.8.1)."""
+    steps = [s * line_height for s in sizes]
+    over = [
+        (step - (face.ascent + face.descent) * s) / 2 + face.ascent * s for s, step in zip(sizes, steps, strict=True)
+    ]
+    if len(set(sizes)) == 1:
+        return [i * steps[0] for i in range(len(sizes))], over[0], steps[0] * len(sizes)
+    tops = [0.0, *itertools.accumulate(steps)]
+    return [tops[i] + over[i] - over[0] for i in range(len(sizes))], over[0], tops[-1]
 
 
 def _runs_in(runs: Sequence[Run], start: int, end: int) -> list[Run]:
@@ -204,7 +247,7 @@ def _set_line(
     for place in visual_order([r.level for r in runs]):
         run = runs[place]
         for glyph, start, advance, dx, dy in run.between(part.start, part.seen):
-            glyphs.append(Placed(run.face, glyph, x + dx, baseline + dy))
+            glyphs.append(Placed(run.face, glyph, x + dx, baseline + dy, run.size, run.mark))
             if extra and content[offset + start] == " ":
                 advance += extra
             if advance > 0.0:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import bisect
 import unicodedata
+from collections.abc import Iterator, Sequence
 from operator import attrgetter
 from typing import NamedTuple
 
@@ -24,6 +25,15 @@ class Style(NamedTuple):
     letter_spacing: float = 0.0
     kerning: bool = True
     ligatures: bool = True
+
+
+class Span(NamedTuple):
+    """Characters [start, end) in a style of their own; `mark` is kept with their glyphs."""
+
+    start: int
+    end: int
+    style: Style
+    mark: int
 
 
 class Glyph(NamedTuple):
@@ -48,6 +58,9 @@ class Run(NamedTuple):
     level: int
     face: Face
     glyphs: tuple[Glyph, ...]
+    size: float
+    mark: int
+    """The mark of its span; -1 for none."""
 
     def between(self, start: int, end: int) -> tuple[Glyph, ...]:
         """The glyphs that begin with the characters [start, end)."""
@@ -67,31 +80,48 @@ class Shaped(NamedTuple):
     substitute: str
 
 
-def shape(text: str, style: Style, base: int) -> Shaped:
-    """Shapes a paragraph: text without line breaks."""
-    chosen = choose(style.family, style.weight, style.italic)
+def shape(text: str, style: Style, base: int, spans: Sequence[Span] = ()) -> Shaped:
+    """Shapes a paragraph: text without line breaks. Spans follow one another; between them the style holds."""
     missing: set[str] = set()
     runs = []
     widths = [0.0] * len(text)
-    for start, end, level, face, script in _split(text, style, base, chosen, missing):
-        glyphs = _glyphs(text, start, end, level, face, script, style)
-        for g in glyphs:
-            widths[g.start] += g.advance
-        runs.append(Run(start, end, level, face, glyphs))
-    return Shaped(tuple(runs), tuple(widths), frozenset(missing), chosen.substitute)
+    substitute = ""
+    level_of = None if text.isascii() and base == 0 else levels(text, base)
+    for span in _covering(len(text), style, spans):
+        own = span.style
+        chosen = choose(own.family, own.weight, own.italic)
+        substitute = substitute or chosen.substitute
+        for start, end, level, face, script in _split(text, span, level_of, chosen, missing):
+            glyphs = _glyphs(text, start, end, level, face, script, own)
+            for g in glyphs:
+                widths[g.start] += g.advance
+            runs.append(Run(start, end, level, face, glyphs, own.size, span.mark))
+    return Shaped(tuple(runs), tuple(widths), frozenset(missing), substitute)
+
+
+def _covering(length: int, style: Style, spans: Sequence[Span]) -> Iterator[Span]:
+    """The spans, and between them spans of the style, up to a length."""
+    at = 0
+    for span in spans:
+        if span.start > at:
+            yield Span(at, span.start, style, -1)
+        yield span
+        at = span.end
+    if at < length or not spans:
+        yield Span(at, length, style, -1)
 
 
 def _split(
-    text: str, style: Style, base: int, chosen: Chosen, missing: set[str]
+    text: str, span: Span, level_of: Sequence[int] | None, chosen: Chosen, missing: set[str]
 ) -> list[tuple[int, int, int, Face, str]]:
+    first, last, style = span.start, span.end, span.style
     plain = text.isascii()
-    if plain and base == 0:
-        missing |= {c for c in set(text) if c.isprintable() and not chosen.face.has(c)}
-        return [(0, len(text), 0, chosen.face, "Latn")] if text else []
-    level_of = levels(text, base)
+    if level_of is None:
+        missing |= {c for c in set(text[first:last]) if c.isprintable() and not chosen.face.has(c)}
+        return [(first, last, 0, chosen.face, "Latn")] if last > first else []
     out: list[tuple[int, int, int, Face, str]] = []
     face, script = chosen.face, "Latn" if plain else ""
-    for i, char in enumerate(text):
+    for i, char in enumerate(text[first:last], first):
         if not plain:
             face = _face_for(char, face, style, chosen, missing)
             own = scripts.script(char)

@@ -9,6 +9,7 @@ from chalcedon.scene.grips import Change, Handle, Point
 from chalcedon.scene.painted import INK, Painted, positive
 from chalcedon.scene.paints import Paint
 from chalcedon.scene.roles import Gauge, Length, span
+from chalcedon.scene.runs import Runs, TextRun, stretches
 from chalcedon.scene.similar import similar_map
 from chalcedon.scene.tidy import spoken, tidy
 from chalcedon.scene.values import Anchor, Choice, Flag, Number, Ref, TextValue
@@ -42,6 +43,12 @@ class Text(Painted):
     )
     align: Property[str] = Property(Choice("left", "center", "right", "justify"), "left", "where lines sit across")
     vertical: Property[str] = Property(Choice("top", "middle", "bottom"), "top", "where the text sits in its height")
+    indent: Property[float] = Property(
+        Number(low=0.0), 0, "how far in the first line of a paragraph begins", role=Length()
+    )
+    runs: Property[tuple[TextRun, ...]] = Property(
+        Runs(), (), "stretches of characters with a colour, weight, size, slant or font of their own"
+    )
     line_height: Property[float] = Property(
         Number(low=0.1, high=100.0, unit="", step=0.05), 1.25, "from baseline to baseline, in sizes"
     )
@@ -117,10 +124,23 @@ _DEFAULTS = {n: p.default for n, p in Text.properties.items()}
 def layout_of(values: Stored) -> Layout:
     """The layout for the plain values of a text; remembered while it is used."""
     from chalcedon.text.layout import Block, lay_out  # fonts and shaping are loaded by the first text
-    from chalcedon.text.shape import Style
+    from chalcedon.text.shape import Span, Style
 
     v = _DEFAULTS | values
     style = Style(v["family"], v["size"], v["weight"], v["italic"], v["letter_spacing"], v["kerning"], v["ligatures"])
-    return lay_out(
-        Block(v["content"], style, v["width"], v["height"], v["align"], v["vertical"], v["line_height"], v["direction"])
+    block = Block(
+        v["content"], style, v["width"], v["height"], v["align"], v["vertical"], v["line_height"], v["direction"]
     )
+    if v["indent"] or v["runs"]:
+        spans = tuple(
+            Span(s.first, s.last, style._replace(**{n: w for n, w in s.values.items() if n != "fill"}), i)
+            for i, s in enumerate(stretches(v["runs"], len(v["content"])))
+        )
+        block = block._replace(indent=v["indent"], spans=spans)
+    return lay_out(block)
+
+
+def fills_of(values: Stored) -> list[tuple[int, Any]]:
+    """The paints of runs that have one: the number of the span in the layout, and the paint as it is stated."""
+    found = stretches(values.get("runs", ()), len(values.get("content", _DEFAULTS["content"])))
+    return [(i, s.values["fill"]) for i, s in enumerate(found) if "fill" in s.values]
