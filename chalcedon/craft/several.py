@@ -17,7 +17,7 @@ from chalcedon.scene.declare import Property
 from chalcedon.scene.limits import within
 from chalcedon.scene.proportions import assign_following
 
-APART = frozenset(("steps", "points", "data", "content", "source", "inside", "clip", "label"))
+APART = frozenset(("steps", "points", "data", "content", "source", "inside", "clip", "label", "runs"))
 """What belongs to one shape alone."""
 Path = tuple[int, ...]
 

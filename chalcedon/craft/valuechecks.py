@@ -138,7 +138,18 @@ def _lone_strokes(shape: Painted) -> Iterator[Remark]:
     )
 
 
+def _runs(shape: Text) -> Iterator[Remark]:
+    count = len(shape.content)
+    beyond = [r for r in shape.runs if r.last > count]
+    if beyond:
+        inner = tuple(r._replace(last=min(r.last, count)) for r in shape.runs if r.first < count)
+        first = beyond[0]
+        text = f"a run is about characters {first.first} to {first.last}, and there are {count}."
+        yield Remark(shape, "run beyond the text", text, "runs", (), (_repair(shape, "End it there", {"runs": inner}),))
+
+
 def _text(shape: Text) -> Iterator[Remark]:
+    yield from _runs(shape)
     from chalcedon.text.fonts import choose
     from chalcedon.text.layout import LONGEST
 

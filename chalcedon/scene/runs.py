@@ -140,11 +140,12 @@ def stretches(runs: Sequence[TextRun], length: int) -> list[Stretch]:
     return out
 
 
-def after_edit(runs: Sequence[TextRun], old: str, new: str) -> tuple[TextRun, ...]:
+def after_edit(runs: Sequence[TextRun], old: str, new: str, at: int | None = None) -> tuple[TextRun, ...]:
     """The runs for a content that was edited in one place: they keep to their characters. Those whose characters are
-    all gone go as well; what is written within a run belongs to it, and so does what is written at its end."""
+    all gone go as well; what is written within a run belongs to it, and so does what is written at its end. `at` is
+    where the edit was, if that is known: of two equal letters in a row one can't see which is new."""
     start = 0
-    while start < min(len(old), len(new)) and old[start] == new[start]:
+    while (at is None or start < at) and start < min(len(old), len(new)) and old[start] == new[start]:
         start += 1
     tail = 0
     while tail < min(len(old), len(new)) - start and old[-1 - tail] == new[-1 - tail]:
@@ -166,6 +167,12 @@ def after_edit(runs: Sequence[TextRun], old: str, new: str) -> tuple[TextRun, ..
         if first < last:
             out.append(run._replace(first=first, last=last))
     return tuple(out)
+
+
+def without(runs: Sequence[TextRun], first: int, last: int) -> tuple[TextRun, ...]:
+    """The runs with nothing said of characters [first, last)."""
+    ends = [part for r in runs for part in (r._replace(last=min(r.last, first)), r._replace(first=max(r.first, last)))]
+    return tuple(r for r in ends if r.first < r.last)
 
 
 def with_values(runs: Sequence[TextRun], first: int, last: int, values: Mapping[str, Any]) -> tuple[TextRun, ...]:

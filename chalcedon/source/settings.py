@@ -6,9 +6,10 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from chalcedon.problems import ValueProblem
+from chalcedon.problems import ValueProblem, shorten
 from chalcedon.scene.paints import Gradient, Picture, Shadow
 from chalcedon.scene.presets import presettable
+from chalcedon.scene.runs import TextRun
 from chalcedon.scene.shape import KINDS
 from chalcedon.source.line import LineParser
 from chalcedon.source.text import spelled
@@ -35,6 +36,21 @@ def _written(value: Any) -> str:
     if isinstance(value, tuple):
         return " ".join(map(_written, value)) or "()"
     return value if isinstance(value, str) and re.fullmatch(r"[\w#-]+|var\([^)]*\)", value) else spelled(value)
+
+
+def print_run(run: TextRun) -> str:
+    """A run in a line that `parse_run` reads: its characters, and how they are set."""
+    return f"{run.first} {run.last} {print_settings(dict(run.values))}"
+
+
+def parse_run(text: str, old: Mapping[str, Any]) -> tuple[int, int, dict[str, Any]]:
+    """The run that a line says: 0 5 weight 700 fill red. Raises ValueProblem with a sentence."""
+    found = re.match(r"\s*(\d+)\s*[-–, ]\s*(\d+)\s+(\S.*)", text)
+    if found is None:
+        raise ValueProblem(
+            f"{shorten(text)} is no run.", hint="Write its characters and how they are set: 0 5 weight 700."
+        )
+    return int(found[1]), int(found[2]), parse_settings(found[3], old)
 
 
 def parse_settings(text: str, old: Mapping[str, Any]) -> dict[str, Any]:

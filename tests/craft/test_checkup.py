@@ -51,6 +51,7 @@ PLANTED = [
     (Rect(size=(40, 20), corners=30), "corner too large", "A pill"),
     (Annulus(inner=50, outer=20), "inner over outer", "Swap them"),
     (Circle(wears=["brass"]), "no such preset", "Take it off"),
+    (Text(content="low", runs=[(1, 9, {"weight": 700})]), "run beyond the text", "End it there"),
     (Text(family="Nonesuch Gothic"), "no such font", None),
 ]
 

@@ -20,7 +20,7 @@ from chalcedon.desk.looks.plain import in_menu
 from chalcedon.desk.panels.panel import dispose
 from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.formula import Formula
-from chalcedon.scene import Group, Shape, Step, presets
+from chalcedon.scene import Group, Shape, Step, Text, presets
 from chalcedon.scene.limits import within
 from chalcedon.scene.proportions import assign_following, keep_ratios, ratio_of
 from chalcedon.scene.steps import OPS
@@ -182,8 +182,12 @@ class CellActs:
             self.pick_color(cell)
         elif cell.role == "step-op":
             self._choose_step(cell, replace=True)
+        elif cell.role == "add" and cell.name == "runs":
+            self._add_run(cell)
         elif cell.role == "add":
             self._choose_step(cell, replace=False)
+        elif cell.role == "remove" and cell.name == "runs" and owner is not None:
+            self.put(owner, "runs", tuple(r for i, r in enumerate(owner.stated("runs")) if i != cell.path[0]))
         elif cell.role in ("remove", "up") and owner is not None:
             steps = list(owner.stated("steps"))
             step = steps.pop(cell.path[0])
@@ -264,6 +268,18 @@ class CellActs:
             action.setChecked(word == cell.value)
             action.triggered.connect(lambda _=False, w=word: self.put(owner, cell.name, w))
         self.popup(menu, cell)
+
+    def _add_run(self, cell: Cell) -> None:
+        """A run about the first word, put into an editor to be said otherwise."""
+        owner = cell.owner
+        assert isinstance(owner, Text)
+        runs = owner.stated("runs")
+        first = owner.content.split(maxsplit=1)[0] if owner.content.split() else " "
+        self.put(owner, "runs", (*runs, (0, len(first), {"weight": 700})))
+        self.ledger.focus_key = ("text", "runs", (len(runs),))
+        made = self.ledger.keys.focused_cell()
+        if made is not None:
+            self.open_editor(made)
 
     def _choose_preset(self, cell: Cell) -> None:
         """What there is to wear; what is worn is taken off by choosing it again."""

@@ -22,6 +22,8 @@ from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Shape
 from chalcedon.scene.paints import Gradient, Paint, Picture
 from chalcedon.scene.proportions import assign_following
+from chalcedon.scene.runs import Runs, TextRun
+from chalcedon.source.settings import parse_run, print_run
 from chalcedon.source.text import parse_paint, print_paint
 from chalcedon.view.guarded import Guarded
 
@@ -72,6 +74,8 @@ class CellEditor(Guarded, QLineEdit):
             return cell.value.text
         if isinstance(cell.value, Gradient | Picture):
             return print_paint(cell.value)
+        if isinstance(cell.value, TextRun):
+            return print_run(cell.value)
         return "" if cell.value is None or cell.value is MIXED else one_line(str(cell.value))
 
     def _too_long(self) -> None:
@@ -118,6 +122,9 @@ class CellEditor(Guarded, QLineEdit):
             new: Any = with_part(self.owner.stated(self.cell.name), self.cell.path, number)
         elif isinstance(prop.kind, Paint):
             new = None if text.strip() in ("", "none") else parse_paint(text.strip())
+        elif isinstance(prop.kind, Runs):
+            run = parse_run(text, dict(self.cell.value.values))
+            new = with_part(self.owner.stated(self.cell.name), self.cell.path, run)
         else:
             new = from_one_line(text)
         owner = getattr(self.owner, "id", "scene")

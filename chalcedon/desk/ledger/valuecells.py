@@ -12,7 +12,9 @@ from chalcedon.scene.declare import Property
 from chalcedon.scene.paints import Paint, ShadowValue
 from chalcedon.scene.presets import Names, departures
 from chalcedon.scene.proportions import Proportioned
+from chalcedon.scene.runs import Runs
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple, Value
+from chalcedon.source.settings import print_settings
 
 if TYPE_CHECKING:
     from chalcedon.desk.ledger.cells import Flow, Owner
@@ -79,6 +81,19 @@ def _(kind: Names, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -
         flow.put("choice", "none", owner=owner, name=prop.name, value="")
     elif isinstance(owner, Shape) and owner.scene is not None and departures(owner.scene, owner):
         flow.put("more", "as it says again", value="renew", owner=owner, name=prop.name)
+
+
+@put_value.register(Runs)
+def _(kind: Runs, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
+    more: dict[str, Any] = {"owner": owner, "name": prop.name}
+    for i, run in enumerate(stated):
+        if i:
+            flow.new_line()
+        flow.put(
+            "text", f"{run.first}–{run.last} {print_settings(dict(run.values))}", gap=2, path=(i,), value=run, **more
+        )
+        flow.put("remove", "×", 16, path=(i,), value=run, **more)
+    flow.put("add", "+ run", **more)
 
 
 @put_value.register(TextValue)
