@@ -581,6 +581,8 @@ class Text(_Text):
         height: float = ...,
         align: str = ...,
         vertical: str = ...,
+        indent: float = ...,
+        runs: Sequence[TextRun] = ...,
         line_height: float = ...,
         letter_spacing: float = ...,
         kerning: bool = ...,

@@ -7,6 +7,8 @@ from chalcedon.files import scene_bytes
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Circle, Group, Scene
 from chalcedon.scene.paints import FITS, SPREADS, UNITS, Paint, Palette, ShadowValue
+from chalcedon.scene.presets import PresetName, Presets
+from chalcedon.scene.runs import Runs
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.stepvalue import StepValue
 from chalcedon.scene.values import Anchor, Choice, Flag, Many, Number, PathData, Ref, TextValue, Tuple
@@ -80,6 +82,14 @@ def some_value(chance, kind, wild):
         return chance.choice(kind.words)
     if isinstance(kind, ShadowValue):
         return chance.choice([None, [3, -4, 5, "#00000080"], [0, 0, 0, "red"], [300, 1e5, 900, "#000"]])
+    if isinstance(kind, Runs):
+        ends = sorted(chance.sample(range(9), 2))
+        said = chance.choice([{"weight": 700}, {"size": 9}, {"fill": "red"}, {"fill": "var(--tide)", "italic": True}])
+        return [[*ends, said]]
+    if isinstance(kind, PresetName):
+        return chance.choice(["brass", "tar"])
+    if isinstance(kind, Presets):
+        return {"brass": {"fill": "#c9a227", "stroke_width": 2}}
     if isinstance(kind, Palette):
         return {"tide": "#3e7f8b"}
     if isinstance(kind, Paint):

@@ -100,12 +100,26 @@ pills = made(Rect, size=radii, corners=st.tuples(length), corner_style=st.just("
 leaves = st.one_of(
     rects, circles, ellipses, lines, polylines, arcs, annuli, polygons, stars, spirals, smooth, paths, pills
 )
+said_of_words = st.fixed_dictionaries(
+    {},
+    optional={
+        "weight": st.sampled_from([300, 700]),
+        "size": st.sampled_from([8, 30]),
+        "italic": st.booleans(),
+        "fill": st.sampled_from(["red", "var(--tide)", None]),
+    },
+).filter(bool)
+text_runs = st.lists(
+    st.tuples(st.integers(0, 8), st.integers(9, 14), said_of_words).map(lambda v: (v[0], v[1], v[2])), max_size=3
+)
 texts = made(
     Text,
     content=st.text(alphabet="Lamp afi שלום\n12", max_size=12),
     size=st.floats(4, 60).map(lambda v: round(v, 1)),
     width=st.sampled_from([0, 40, 90]),
     align=st.sampled_from(["left", "center", "right", "justify"]),
+    indent=st.sampled_from([0, 0, 12]),
+    runs=st.one_of(st.just([]), text_runs),
 )
 images = st.tuples(point, radii, st.sampled_from(["", "net.png", "data:image/png;base64,AAAA"])).map(
     lambda v: Image(at=v[0], size=v[1], source=v[2])
@@ -137,6 +151,9 @@ MORE = (
     ("end_head", st.sampled_from(["none", "triangle", "bar", "diamond"])),
     ("head_size", st.floats(0.5, 9)),
     ("steady", st.booleans()),
+    ("fill_on", st.booleans()),
+    ("stroke_on", st.booleans()),
+    ("wears", st.lists(st.sampled_from(["brass", "tar", "caption"]), max_size=3, unique=True)),
 )
 whatever = st.one_of(leaves, texts, images)
 at_formula = st.tuples(coordinate.map(lambda v: Formula("pointer.x - 60", v)), st.floats(-1e9, 1e9))

@@ -68,7 +68,7 @@ class Runs(Value):
         return {"type": "array", "items": run, "maxItems": MOST}
 
     def describe(self) -> str:
-        return "stretches of characters with a colour, weight, size, slant or font of their own"
+        return "characters, and what is said of them"
 
 
 def _property(name: Any) -> Property[Any]:

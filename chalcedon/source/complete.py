@@ -46,7 +46,8 @@ def hint_at(text: str, cursor: int) -> Hint:
     if last is not None and partial in OFFERED and not done:
         return Hint(partial, _summary(partial), _matching(partial, OFFERED), start)
     slot = parser.slot()
-    names = [*COMMON, *(n for n in parser.shape_class.properties if n not in COMMON), *OPS, "id"]
+    rare = (*COMMON, "fill_on", "stroke_on")  # these would stand in the way of what they are about
+    names = [*COMMON, *(n for n in parser.shape_class.properties if n not in rare), *OPS, "id"]
     names += parser.shape_class.words
     if slot is None and parser.given:
         return Hint("that is", _conversion(parser), _matching(partial, names), start)

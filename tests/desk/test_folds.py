@@ -29,7 +29,7 @@ def test_an_opened_circle_is_five_lines(desk):
     desk.session.select([desk["moon"]])
     assert lines(desk.w.ledger, desk["moon"]) == 5
     shown = {c.name for c in desk.w.ledger.keys.focusable() if c.role != "offer"}
-    assert shown == {"at", "radius", "fill"}
+    assert shown == {"at", "radius", "fill", "fill_on"}
 
 
 def test_what_was_opened_stays_until_it_is_folded(desk):

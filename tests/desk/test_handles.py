@@ -144,12 +144,16 @@ def test_corners_carry_radius_and_direction():
 def test_held_drags():
     start = Start(placed(Rect(size=(40, 20)))[1])
     corner = next(h for h in handles_of(start) if h.raw == (40, 20))
-    assert corner.drag((70, 30), 0, True).values["size"] == (70, 70)
+    assert corner.drag((70, 30), 0, True).values["size"] == (70, 35), "held to its proportions"
+    assert next(h for h in handles_of(Start(placed(Rect(size=(0, 0)))[1]))).drag((9, 4), 0, True).values["size"] == (
+        9,
+        9,
+    )
     assert corner.drag((-30, -10), 0, False).values["size"] == (30, 10)
     line = handles_of(Start(placed(Line(to=(10, 0)))[1]))[1]
     assert line.drag((30, 29), 0, True).values["to"] == (30, 30)
     ring = handles_of(Start(placed(Ellipse(radii=(10, 5)))[1]))[0]
-    assert ring.drag((33, 0), 0, True).values["radii"] == (33, 33)
+    assert ring.drag((33, 0), 0, True).values["radii"] == (33, 16.5)
     radius = next(h for h in handles_of(start) if h.role == "corner")
     assert radius.drag((99, 99), 0, False).values["corners"] == (10,), "no more than half a side"
     formula = Polyline(points=[(0, 0), (Formula("time", 5), 6), (9, 9)])

@@ -99,7 +99,8 @@ def on_screen(window):
     quiet, end = 0, time.monotonic() + 10
     while quiet < 3 and time.monotonic() < end:  # a frame that comes late asks for more in idle slices
         QApplication.processEvents()
-        quiet = 0 if window.canvas._idle.isActive() else quiet + 1
+        busy = window.canvas._idle.isActive() or window.ledger.thumbs.behind
+        quiet = 0 if busy else quiet + 1
     return array(window.screen().grabWindow(window.winId()).toImage())
 
 

@@ -80,7 +80,9 @@ def test_boxes_are_those_of_qt(shape):
     if not node.outline.verbs:
         assert node.bounds() == EMPTY
         return
-    assert node.bounds() == pytest.approx((box.left(), box.top(), box.right(), box.bottom()), abs=1e-6)
+    # Qt looks for the extrema of a quadratic among those of a cubic whose first term is noise
+    off = 0.05 if "Q" in node.outline.verbs else 1e-6
+    assert node.bounds() == pytest.approx((box.left(), box.top(), box.right(), box.bottom()), abs=off)
     outline, quick = OUTLINES[shape.kind]
     assert quick(shape.plain_values()) == pytest.approx(outline(shape.plain_values()).bounds(), abs=1e-9)
     painted, cull = node.painted_bounds(), node.cull

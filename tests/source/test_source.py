@@ -50,7 +50,7 @@ def test_printing_and_parsing_give_the_same_shapes(shapes):
             "line(at=(0, 0), to=(9, -9), stroke='black', stroke_width=3, cap='round', dash=(4, 2))",
         ),
         ("oval 10 20 30 40", "ellipse(at=(10, 20), radii=(30, 40), fill='#d97b4a')"),
-        ("square 10 20 30 6", "rect(at=(10, 20), size=(30, 30), corners=6, fill='#d97b4a')"),
+        ("square 10 20 30 6", "rect(at=(10, 20), size=(30, 30), corners=6, fill='#d97b4a', aspect_ratio=1)"),
         ("ring 10 20 5 9", "annulus(at=(10, 20), inner=5, outer=9, fill='#d97b4a')"),
         ("triangle 10 20 30", "regular_polygon(at=(10, 20), sides=3, radius=30, fill='#d97b4a')"),
         ("Circle x 10 y 20 r 30", "circle(at=(10, 20), radius=30, fill='#d97b4a')"),

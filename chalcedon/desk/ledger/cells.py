@@ -184,12 +184,17 @@ class Flow:
             return
         shift = word.w + WORD_GAP
         word.x, word.y = self.left, value.y
-        for cell in self.cells[first + 1 :]:
-            if cell.y == value.y:
-                cell.x += shift
-                if cell.role == "text" and cell.x + cell.w > self.right:
-                    cell.w = self.right - cell.x
-                    cell.text = self.metrics.cut(cell.text, cell.w - 2 * PAD)
+        line = [c for c in self.cells[first + 1 :] if c.y == value.y]
+        for cell in line:
+            cell.x += shift
+        over = line[-1].x + line[-1].w - self.right
+        text = next((c for c in reversed(line) if c.role == "text"), None)
+        if over > 0 and text is not None:  # a text gives way to what stands after it
+            text.w -= over
+            text.text = self.metrics.cut(text.text, text.w - 2 * PAD)
+            for cell in line[line.index(text) + 1 :]:
+                cell.x -= over
+            self.x -= over if self.y == value.y else 0.0
         if self.y == value.y:
             self.x += shift
 
