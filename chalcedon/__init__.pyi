@@ -582,7 +582,7 @@ class Text(_Text):
         align: str = ...,
         vertical: str = ...,
         indent: float = ...,
-        runs: Sequence[TextRun] = ...,
+        runs: Sequence[Any] = ...,
         line_height: float = ...,
         letter_spacing: float = ...,
         kerning: bool = ...,

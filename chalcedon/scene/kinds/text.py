@@ -9,7 +9,7 @@ from chalcedon.scene.grips import Change, Handle, Point
 from chalcedon.scene.painted import INK, Painted, positive
 from chalcedon.scene.paints import Paint
 from chalcedon.scene.roles import Gauge, Length, span
-from chalcedon.scene.runs import Runs, TextRun, stretches
+from chalcedon.scene.runs import Runs, stretches
 from chalcedon.scene.similar import similar_map
 from chalcedon.scene.tidy import spoken, tidy
 from chalcedon.scene.values import Anchor, Choice, Flag, Number, Ref, TextValue
@@ -46,7 +46,7 @@ class Text(Painted):
     indent: Property[float] = Property(
         Number(low=0.0), 0, "how far in the first line of a paragraph begins", role=Length()
     )
-    runs: Property[tuple[TextRun, ...]] = Property(
+    runs: Property[tuple[Any, ...]] = Property(
         Runs(), (), "stretches of characters with a colour, weight, size, slant or font of their own"
     )
     line_height: Property[float] = Property(
