@@ -9,6 +9,7 @@ from chalcedon import Circle, Rect, Scene
 from chalcedon.craft.several import MIXED
 from chalcedon.desk.canvas import boxhandles
 from chalcedon.scene import Group, Star
+from tests.agree import pixels
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -245,6 +246,38 @@ def test_many_shapes_are_carried_as_a_picture_and_put_down(desk):
     desk.drag((6, 4), (60, 40), (106, 104), release=False)
     desk.key(Key.Key_Escape, widget=canvas)
     assert tool.carried is None and shapes[0].at == (0, 0) and not desk.session.scene.history.done
+
+
+@pytest.mark.parametrize("kind", ["size", "turn"])
+def test_many_shapes_are_sized_and_turned_as_a_picture_that_is_the_one_they_come_to(desk, kind):
+    shapes = [Rect(id=f"r{i}", at=(20 * (i % 15), 15 * (i // 15)), size=(12, 9), fill="#7fa3b8") for i in range(150)]
+    desk.session.new(Scene([Circle(id="moon", at=(700, 400), radius=50), *shapes], size=(800, 500)), "many")
+    desk.w.canvas.fit()
+    QApplication.processEvents()
+    desk.session.select(shapes)
+    canvas, tool = desk.w.canvas, desk.w.canvas.tool
+    x, y = at_box(desk, kind, 4 if kind == "size" else 0)
+    way = (x + 150, y + 75) if kind == "size" else (x + 80, y + 70)
+    desk.drag((x, y), (x + 20, y + 20), way, release=False)
+    assert tool.carried is not None and shapes[-1].size == (12, 9) and not shapes[-1].steps, "nothing is changed yet"
+    canvas.repaint()
+    shown = pixels(canvas.grab().toImage())
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, desk.spot(*way))
+    assert tool.carried is None and desk.session.scene.undo_name.endswith("150 shapes")
+    assert (shapes[-1].size[0] > 15) if kind == "size" else shapes[-1].steps
+    desk.session.select([])
+    canvas.repaint()
+    QApplication.processEvents()
+    now = pixels(canvas.grab().toImage())
+    blue = [(abs(p - (127, 163, 184)).max(axis=2) < 40) for p in (shown, now)]
+    both, any_of_them = (blue[0] & blue[1]).sum(), (blue[0] | blue[1]).sum()
+    assert both > 0.75 * any_of_them, "what is seen lies where it was shown, but for soft edges"
+    desk.session.undo()
+    assert shapes[-1].size == (12, 9) and not shapes[-1].steps and not desk.session.scene.history.done
+    desk.session.select(shapes)
+    desk.drag((x, y), way, release=False)
+    desk.key(Key.Key_Escape, widget=canvas)
+    assert tool.carried is None and not desk.session.scene.history.done
 
 
 def test_a_lock_of_proportions_holds_in_the_ledger_on_the_canvas_and_in_the_box(buoys):

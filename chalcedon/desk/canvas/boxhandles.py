@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPen
@@ -11,7 +12,7 @@ from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 from chalcedon.craft.together import LEAST, Made, Together
 from chalcedon.desk.canvas import overlay
 from chalcedon.desk.looks.theme import font, theme
-from chalcedon.geometry import Box
+from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene.grips import Point
 from chalcedon.view import Pointer
@@ -54,11 +55,19 @@ def place_of(box: Box, index: int) -> Point:
     return box[0] + (box[2] - box[0]) * fx, box[1] + (box[3] - box[1]) * fy
 
 
+class Asked(NamedTuple):
+    """What a drag of a handle comes to: a map of scene px, the values that it gives the shapes, and a word for it."""
+
+    way: Affine
+    made: Callable[[], Made]
+    word: str
+
+
 def sized(
     both: Together, index: int, start: Pointer, p: Pointer, numbers: Sequence[float], strokes: bool, digits: int
-) -> tuple[Made, str]:
-    """What dragging a handle of the size by the pointer's way, or to a width and height that are typed, comes to; and a
-    word for it. Shift keeps the proportion, Ctrl the middle."""
+) -> Asked:
+    """What dragging a handle of the size by the pointer's way, or to a width and height that are typed, comes to.
+    Shift keeps the proportion, Ctrl the middle."""
     left, top, right, bottom = both.box
     fx, fy = PLACES[index]
     size = right - left, bottom - top
@@ -80,17 +89,18 @@ def sized(
         moving = [abs(f) for f, part in zip(factors, (fx, fy), strict=True) if part != 0.5]
         factors = [max(moving)] * 2
     sx, sy = (max(abs(f), LEAST) for f in factors)
-    made = both.sized(fixed, sx, sy, strokes)
-    return made, f"{size[0] * sx:.6g} × {size[1] * sy:.6g}"
+    way = Affine.scale(sx, sy).about(*fixed)
+    return Asked(way, lambda: both.sized(fixed, sx, sy, strokes), f"{size[0] * sx:.6g} × {size[1] * sy:.6g}")
 
 
-def turned(both: Together, start: Pointer, p: Pointer, numbers: Sequence[float]) -> tuple[Made, str]:
+def turned(both: Together, start: Pointer, p: Pointer, numbers: Sequence[float]) -> Asked:
     """What turning by the pointer, or by a number of degrees that is typed, comes to; Shift turns in steps of 15."""
     cx, cy = both.middle
     angle = math.degrees(math.atan2(p.sy - cy, p.sx - cx) - math.atan2(start.sy - cy, start.sx - cx))
     angle = (angle + 180.0) % 360.0 - 180.0
     angle = numbers[0] if numbers else round(angle / 15) * 15 if p.shift else round(angle, 1)
-    return both.turned((cx, cy), angle), f"rotate {angle:g}°"
+    way = Affine.rotate(angle).about(cx, cy)
+    return Asked(way, lambda: both.turned((cx, cy), angle), f"rotate {angle:g}°")
 
 
 def draw(painter: QPainter, box: Box, view: View, hot: Spot | None, turns: bool, strokes: bool) -> None:

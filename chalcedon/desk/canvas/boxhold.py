@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from chalcedon.craft.together import Together, box_around, mirror
 from chalcedon.desk.canvas import boxhandles
+from chalcedon.desk.canvas.carried import FEW, Carried
 from chalcedon.desk.canvas.snapping import EXACT
 from chalcedon.desk.canvas.tool import GRAB
 from chalcedon.geometry import EMPTY, Box
@@ -27,6 +28,9 @@ class BoxHold:
         self._box: tuple[object, Box] | None = None  # and what it was found for
         self._together: Together | None = None
         self._handle: boxhandles.Spot = "size", 0
+        self.carried: Carried | None = None
+        """Many shapes that are sized or turned, as a picture."""
+        self._asked: boxhandles.Asked | None = None
 
     @property
     def box(self) -> Box:
@@ -64,26 +68,45 @@ class BoxHold:
         self._handle = spot
         self._together = Together(self.session.display, self.session.selection)
         self.canvas.snapping.begin(self.session.selection)
+        nodes = self._together.nodes
+        self.carried = Carried(self.canvas, nodes) if Carried.are_many(nodes, FEW) else None
         return f"box {kind}"
+
+    def drop(self) -> None:
+        """Lets go; what is carried as a picture stays as it was."""
+        self.carried = self._asked = None
+
+    def put_down(self, gesture: object) -> None:
+        """Does to the shapes what was done to their picture."""
+        if self.carried is not None and self._asked is not None:
+            self._apply(self._asked, gesture)
+        self.drop()
+
+    def _apply(self, asked: boxhandles.Asked, gesture: object) -> None:
+        both = self._together
+        assert both is not None
+        verb = f"{'Rotate' if self._handle[0] == 'turn' else 'Size'} {names_of(both.shapes)}"
+        with self.session.step(verb, gesture):
+            both.apply(asked.made(), verb, gesture)
 
     def drag(self, down: Pointer, p: Pointer, numbers: Sequence[float], gesture: object) -> str:
         """Sizes or turns the selection as far as the pointer, or numbers that are typed, say; in a word."""
         both = self._together
         assert both is not None
-        names = names_of(both.shapes)
         if self._handle[0] == "turn":
-            made, word = boxhandles.turned(both, down, p, numbers)
-            verb = f"Rotate {names}"
+            asked = boxhandles.turned(both, down, p, numbers)
         else:
             if not p.shift and not numbers:
                 p = self._snapped(both, down, p)
             digits = EXACT if p.snapped else self.canvas.view.digits
             grow = self.session.strokes_grow
-            made, word = boxhandles.sized(both, self._handle[1], down, p, numbers, grow, digits)
-            verb = f"Size {names}"
-        with self.session.step(verb, gesture):
-            both.apply(made, verb, gesture)
-        return word
+            asked = boxhandles.sized(both, self._handle[1], down, p, numbers, grow, digits)
+        if self.carried is not None:
+            self.carried.way, self._asked = asked.way, asked
+            self.canvas.update()
+        else:
+            self._apply(asked, gesture)
+        return asked.word
 
     def step(self, index: int, dx: float, dy: float) -> None:
         """Moves a handle of the size by so many scene px, without a pointer."""

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage, QPainter
 
 from chalcedon.evaluate import Node
 from chalcedon.geometry import Affine
 from chalcedon.painter.job import FORMAT, PaintJob
+from chalcedon.painter.outlines import transform
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas
@@ -19,13 +20,17 @@ MANY = 400
 """Shapes from which on they are carried as a picture: to move each at every event takes too long for a frame."""
 
 
+FEW = 100
+"""The same for sizing and turning, which take longer."""
+
+
 class Carried:
     """Two pictures of what the canvas shows: what stays, and what is carried. While it is carried it lies in front."""
 
     def __init__(self, canvas: Canvas, nodes: Sequence[Node]) -> None:
-        self.offset = (0.0, 0.0)
-        """How far it has been carried, in scene px."""
-        self._zoom = canvas.view.zoom
+        self.way = Affine()
+        """What is done to it so far: a map of scene px."""
+        self._view = canvas.view.matrix
         mine = {id(leaf) for n in nodes for leaf in (n.walk_leaves() if n.group else [n])}
         display, ratio = canvas.session.display, canvas.devicePixelRatioF()
         view = Affine.scale(ratio, ratio).after(canvas.view.matrix)
@@ -38,10 +43,16 @@ class Carried:
             image.setDevicePixelRatio(ratio)
 
     @staticmethod
-    def are_many(nodes: Sequence[Node]) -> bool:
+    def are_many(nodes: Sequence[Node], many: int = MANY) -> bool:
         """Whether so many shapes are carried as a picture."""
-        return sum(len(n.walk_leaves()) if n.group else 1 for n in nodes) >= MANY
+        return sum(len(n.walk_leaves()) if n.group else 1 for n in nodes) >= many
 
     def draw(self, painter: QPainter) -> None:
         painter.drawImage(0, 0, self._rest)
-        painter.drawImage(QPointF(self.offset[0] * self._zoom, self.offset[1] * self._zoom), self._moved)
+        back = self._view.inverse()
+        painter.save()
+        if back is not None:
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, self.way[:4] != (1.0, 0.0, 0.0, 1.0))
+            painter.setTransform(transform(self._view.after(self.way).after(back)), True)
+        painter.drawImage(0, 0, self._moved)
+        painter.restore()

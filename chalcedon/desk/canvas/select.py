@@ -23,7 +23,7 @@ from chalcedon.desk.canvas.tool import DRAG, GRAB, TOUCH, Tool
 from chalcedon.desk.canvas.typed import handle_at
 from chalcedon.desk.looks.theme import theme
 from chalcedon.evaluate.copies import Copy
-from chalcedon.geometry import Box
+from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Shape, Text
 from chalcedon.scene.grips import Change, Handle
@@ -56,8 +56,7 @@ class SelectTool(Tool):
         self._copy: Copy = ()
         """Which copy of it was hit."""
         self._doing = ""
-        self.carried: Carried | None = None
-        """Many shapes that are moved, as a picture."""
+        self._moving: Carried | None = None
         self._from: Box | None = None
         """The box of the selection when its move began."""
         self._gesture: object = None
@@ -69,6 +68,11 @@ class SelectTool(Tool):
         """What the drag comes to, shown beside the pointer."""
         self.hot: tuple[str, int] | None = None
         self.hold = BoxHold(canvas)
+
+    @property
+    def carried(self) -> Carried | None:
+        """Many shapes that are moved, sized or turned, as a picture."""
+        return self._moving or self.hold.carried
 
     # handles
 
@@ -236,7 +240,7 @@ class SelectTool(Tool):
         if self._from is None:
             nodes = [n for s in self.session.selection if (n := self.session.display.find(s)) is not None]
             self._from = box_around(nodes)
-            self.carried = Carried(self.canvas, nodes) if Carried.are_many(nodes) else None
+            self._moving = Carried(self.canvas, nodes) if Carried.are_many(nodes) else None
             snapping.begin(self.session.selection)
         if is_empty(self._from):
             return tidy(dx, digits), tidy(dy, digits)
@@ -257,8 +261,8 @@ class SelectTool(Tool):
             self.word = self.typed.word() if self.typed.text else self.word
             return
         self._moved = total
-        if self.carried is not None:
-            self.carried.offset = total
+        if self._moving is not None:
+            self._moving.way = Affine.translate(*total)
             self.word = self.typed.word() if self.typed.text else f"{total[0]:+g}, {total[1]:+g}"
             self.canvas.update()
             return
@@ -342,12 +346,14 @@ class SelectTool(Tool):
         return self.canvas.snapping.point(p, fixed, radial)
 
     def release(self, p: Pointer) -> None:
-        down, doing, carried = self._down, self._doing, self.carried
+        down, doing, moving = self._down, self._doing, self._moving
+        if doing.startswith("box "):
+            self.hold.put_down(self._gesture)
         self._reset()
         if down is None:
             return
-        if carried is not None and carried.offset != (0.0, 0.0):
-            self._put_down(*carried.offset)
+        if moving is not None and moving.way != Affine():
+            self._put_down(moving.way.e, moving.way.f)
         if doing == "press" and not down.alt:
             if down.shift:
                 if self._hit is not None:
@@ -379,7 +385,8 @@ class SelectTool(Tool):
             self.session.select([current.parent])
 
     def _reset(self) -> None:
-        self._down = self._start = self._handle = self._band = self._from = self.carried = None
+        self._down = self._start = self._handle = self._band = self._from = self._moving = None
+        self.hold.drop()
         self._doing = self.word = ""
         self.typed.clear()
 
@@ -439,7 +446,11 @@ class SelectTool(Tool):
                     overlay.draw_handle(painter, x, y, h.role, self.hot == ("handle", i))
         if not is_empty(self.hold.box) and self._doing not in ("move", "band"):
             turns = len(self.session.selection) > 1
-            boxhandles.draw(painter, self.hold.box, self.canvas.view, self.hot, turns, self.session.strokes_grow)
+            box, carried = self.hold.box, self.hold.carried
+            if carried is not None and self._doing == "box turn":
+                return
+            box = box if carried is None else carried.way.map_box(box)
+            boxhandles.draw(painter, box, self.canvas.view, self.hot, turns, self.session.strokes_grow)
         if self._band is not None:
             painter.setPen(QPen(t.color("chalcedony"), 1.2))
             painter.setBrush(t.color("chalcedony", 50))
