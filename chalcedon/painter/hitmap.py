@@ -43,15 +43,22 @@ class HitMap:
         self._view = view
         self._image = QImage(max(1, width), max(1, height), QImage.Format.Format_RGB32)
         self._image.fill(0)
+        self._painter = QPainter()
         self._steps: Iterator[None] = self._paint()
         self.done = False
 
     def work(self, seconds: float) -> bool:
         """Paints for so long; whether all of it is painted."""
         end = time.perf_counter() + seconds
-        while not self.done and time.perf_counter() < end:
-            if next(self._steps, "end") == "end":
-                self.done = True
+        if self.done or seconds <= 0.0:
+            return self.done
+        # ended with every slice: a map that is dropped half done must not leave a painter on its image
+        self._painter.begin(self._image)
+        try:
+            while not self.done and time.perf_counter() < end:
+                self.done = next(self._steps, "end") == "end"
+        finally:
+            self._painter.end()
         return self.done
 
     @property
@@ -109,7 +116,7 @@ class HitMap:
         cutters = {id(n): (a, b) for n, a, b in display.cutters}
         firsts = {a for a, _ in cutters.values()}
         before: dict[int, QImage] = {}  # the map as it was where a group with cut-outs begins
-        painter = QPainter(self._image)
+        painter = self._painter
         for node in display.order:
             if firsts:
                 rank = display.rank[node.slot]
@@ -121,7 +128,6 @@ class HitMap:
                 elif node.pointer != "none":
                     self._draw(painter, node, QColor.fromRgb(0xFF000000 | (node.slot + 1)), node.pointer)
             yield
-        painter.end()
 
     def _draw(self, painter: QPainter, node: Node, paint: QColor | QBrush, rule: str) -> None:
         place = self._view.after(node.world)

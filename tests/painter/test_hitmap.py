@@ -1,5 +1,6 @@
 """The hit map says at every px what the hit test says there."""
 
+import gc
 import random
 
 import numpy as np
@@ -113,6 +114,18 @@ def test_what_is_never_hit_is_listed():
     )
     _, made = assert_is_hit(scene, 200)
     assert [s.id for s in made.unreached()] == ["lost"], "glass is meant not to be hit"
+
+
+def test_a_map_that_is_dropped_half_done_leaves_no_painter_behind():
+    scene = greenhouse()
+    tester = HitTester(scene)
+    tester.display.update()
+    for i in range(40):
+        made = HitMap(tester.display, Affine.scale(0.2 + i / 100, 0.2), 120, 90)
+        made.work(1e-5)
+        assert not made._image.paintingActive(), "freeing the image would end the process"
+        del made
+        gc.collect()
 
 
 def test_the_picture_has_the_colours_of_the_shapes_and_comes_in_slices():
