@@ -15,7 +15,7 @@ from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Property
 from chalcedon.scene.limits import within
-from chalcedon.scene.proportions import assign_following
+from chalcedon.scene.proportions import set_following
 
 APART = frozenset(("steps", "points", "data", "content", "source", "inside", "clip", "label", "runs"))
 """What belongs to one shape alone."""
@@ -101,7 +101,7 @@ class Several:
                     elif name == "pivot":
                         set_pivot(display, shape, value)
                     else:
-                        assign_following(shape, name, value)
+                        set_following(display.scene, shape, name, value)
                 except ChalcedonError as problem:
                     raise ValueProblem(problem.message, f"{shape.id}.{name}", problem.hint) from None
 

@@ -177,7 +177,7 @@ def make(scene: Scene, name: str, shape: Shape, what: Iterable[str] = ()) -> Non
     values = {n: shape.properties[n].kind.plain(shape.stated(n)) for n in wanted}
     with scene.step(f"Make the preset {name}"):
         scene.set(scene, "presets", (*scene.presets, (name, tuple(values.items()))))
-        shape.assign("wears", (*shape.stated("wears"), name))
+        scene.set(shape, "wears", (*shape.stated("wears"), name))
 
 
 def wear(scene: Scene, shapes: Iterable[Shape], name: str) -> None:
@@ -189,8 +189,8 @@ def wear(scene: Scene, shapes: Iterable[Shape], name: str) -> None:
     with scene.step(f"Wear {name}"):
         for shape in todo:
             others = [n for n in shape.stated("wears") if n != name]
-            shape.assign("wears", (*others, name))
-            _give(shape, values)
+            scene.set(shape, "wears", (*others, name))
+            _give(scene, shape, values)
 
 
 def take_off(scene: Scene, shapes: Iterable[Shape], name: str) -> None:
@@ -198,14 +198,14 @@ def take_off(scene: Scene, shapes: Iterable[Shape], name: str) -> None:
     with scene.step(f"Take off {name}"):
         for shape in shapes:
             if name in shape.stated("wears"):
-                shape.assign("wears", tuple(n for n in shape.stated("wears") if n != name))
+                scene.set(shape, "wears", tuple(n for n in shape.stated("wears") if n != name))
 
 
 def renew(scene: Scene, shapes: Iterable[Shape]) -> None:
     """Gives shapes again what the presets that they wear say."""
     with scene.step("Wear the presets as they are"):
         for shape in shapes:
-            _give(shape, _worn(scene, shape))
+            _give(scene, shape, _worn(scene, shape))
 
 
 def change(scene: Scene, name: str, values: Mapping[str, Any], gesture: object = None) -> None:
@@ -222,6 +222,7 @@ def change(scene: Scene, name: str, values: Mapping[str, Any], gesture: object =
             later = shape.stated("wears")[shape.stated("wears").index(name) + 1 :]
             beaten = {n for other in later for n in dict(dict(scene.presets).get(other, ()))}
             _give(
+                scene,
                 shape,
                 {n: v for n, v in differ.items() if n not in beaten and (n not in old or _has(shape, n, old[n]))},
             )
@@ -236,7 +237,7 @@ def rename(scene: Scene, old: str, new: str) -> None:
     with scene.step(f"Rename the preset {old} to {new}"):
         scene.set(scene, "presets", tuple((new if n == old else n, p) for n, p in scene.presets))
         for shape in wearers(scene, old):
-            shape.assign("wears", tuple(new if n == old else n for n in shape.stated("wears")))
+            scene.set(shape, "wears", tuple(new if n == old else n for n in shape.stated("wears")))
 
 
 def remove(scene: Scene, name: str) -> None:
@@ -256,7 +257,7 @@ def _has(shape: Shape, name: str, value: Any) -> bool:
     return name in shape.properties and same(shape.stated(name), value)
 
 
-def _give(shape: Shape, values: Mapping[str, Any]) -> None:
+def _give(scene: Scene, shape: Shape, values: Mapping[str, Any]) -> None:
     for name, value in _fitting(shape, values):
         if not same(shape.stated(name), value):
-            shape.assign(name, value)
+            scene.set(shape, name, value)

@@ -8,7 +8,7 @@ don't fit.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from typing import Any, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Flaw
@@ -17,6 +17,9 @@ from chalcedon.scene.painted import Painted
 from chalcedon.scene.roles import one_factor
 from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Number
+
+if TYPE_CHECKING:
+    from chalcedon.scene.scene import Scene
 
 DIGITS = 4
 CLOSE = 1e-3
@@ -84,6 +87,12 @@ def assign_following(shape: Any, name: str, value: Any) -> None:
     """Sets a property, and what follows it."""
     for each, new in following(shape, name, value).items():
         shape.assign(each, new)
+
+
+def set_following(scene: Scene, shape: Any, name: str, value: Any) -> None:
+    """Sets a property of a shape of a scene, and what follows it. Raises ValueProblem for one that has left it."""
+    for each, new in following(shape, name, value).items():
+        scene.set(shape, each, new)
 
 
 def present_ratio(shape: Any) -> float:

@@ -10,8 +10,9 @@ from chalcedon.craft.stepping import bake
 from chalcedon.craft.together import Together
 from chalcedon.evaluate import DisplayList
 from chalcedon.files.check import check_scene
-from chalcedon.scene import Ellipse, Image, Rect, Scene, Step
-from chalcedon.scene.proportions import assign_following, keep_ratios
+from chalcedon.problems import ValueProblem
+from chalcedon.scene import Ellipse, Image, Rect, Scene, Step, presets
+from chalcedon.scene.proportions import assign_following, keep_ratios, set_following
 from chalcedon.source.line import parse_line
 
 KINDS = st.sampled_from([Rect, Ellipse, Image])
@@ -108,3 +109,18 @@ def test_a_square_is_one_by_construction():
     assert (square.size, square.aspect_ratio) == ((50, 50), 1)
     assign_following(square, "size", (70, 50))
     assert square.size == (70, 70)
+
+
+def test_a_shape_that_has_left_its_scene_is_not_changed_behind_its_back():
+    """A picker or a menu may still be open for it; undo would bring back another shape than the one that went."""
+    shape, display = kept(Rect, 80, 40)
+    scene = display.scene
+    presets.make(scene, "brass", shape)
+    scene.remove(shape)
+    before = dict(shape._values)
+    with pytest.raises(ValueProblem, match="not in this scene"):
+        set_following(scene, shape, "size", (90, 40))
+    for act in (presets.wear, presets.take_off):
+        with pytest.raises(ValueProblem, match="not in this scene"):
+            act(scene, [shape], "brass")
+    assert shape._values == before

@@ -22,7 +22,7 @@ from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Shape, Step, Text, presets
 from chalcedon.scene.limits import within
-from chalcedon.scene.proportions import assign_following, keep_ratios, ratio_of
+from chalcedon.scene.proportions import keep_ratios, ratio_of, set_following
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Anchor, Choice
@@ -162,7 +162,7 @@ class CellActs:
             elif isinstance(owner, Shape) and name == "pivot":
                 set_pivot(self.ledger.session.display, owner, value)
             elif isinstance(owner, Shape):
-                assign_following(owner, name, value)
+                set_following(scene, owner, name, value)
             else:
                 scene.set(owner, name, value)
 

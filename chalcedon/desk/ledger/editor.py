@@ -21,7 +21,7 @@ from chalcedon.formula import Formula, calculate, relative
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Shape
 from chalcedon.scene.paints import Gradient, Paint, Picture
-from chalcedon.scene.proportions import assign_following
+from chalcedon.scene.proportions import set_following
 from chalcedon.scene.runs import Runs, TextRun
 from chalcedon.source.settings import parse_run, print_run
 from chalcedon.source.text import parse_paint, print_paint
@@ -131,7 +131,7 @@ class CellEditor(Guarded, QLineEdit):
         try:
             with scene.step(f"Change {prop.word} of {owner}", self._gesture):
                 if isinstance(self.owner, Shape):
-                    assign_following(self.owner, self.cell.name, new)
+                    set_following(scene, self.owner, self.cell.name, new)
                 else:
                     scene.set(self.owner, self.cell.name, new)
         finally:

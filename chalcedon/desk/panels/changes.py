@@ -169,7 +169,7 @@ class ChangesPanel(Panel):
             self.session.value_asked.emit(shape, change.name)
 
     def _give(self, way: int) -> None:
-        if self.pair is None:
+        if self.pair is None or any(s.scene is not self.session.scene for s in self.pair):
             return
         one, other = self.pair if way == 0 else self.pair[::-1]
         chosen = {i.data(0, Qt.ItemDataRole.UserRole) for i in self.list.selectedItems()}
