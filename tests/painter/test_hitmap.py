@@ -55,7 +55,7 @@ def stepped_over(tester, point, node, around):
     return {node.shape.id} if near and around & behind else set()
 
 
-@settings(max_examples=60)
+@settings(max_examples=30)
 @given(st.lists(st.one_of(decorated(), groups(decorated())), max_size=5), st.integers(0, 1000))
 def test_any_scene_is_mapped_as_it_is_hit(shapes, seed):
     scene = Scene(shapes, size=(600, 400))
