@@ -26,3 +26,14 @@ def _own_settings(tmp_path, monkeypatch):
 @pytest.fixture(autouse=True, scope="session")
 def _application(qapp):
     """One application for all, with windows: whichever test comes first must not make one that can't have any."""
+
+
+@pytest.fixture(autouse=True)
+def _no_key_held(qapp):
+    """The application remembers the modifiers of the last key; those of another test are no business of this one."""
+    from PySide6.QtCore import Qt
+    from PySide6.QtTest import QTest
+    from PySide6.QtWidgets import QWidget
+
+    if qapp.keyboardModifiers() != Qt.KeyboardModifier.NoModifier:
+        QTest.keyRelease(QWidget(), Qt.Key.Key_F20, Qt.KeyboardModifier.NoModifier)
