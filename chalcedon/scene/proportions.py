@@ -83,12 +83,6 @@ def following(shape: Any, name: str, value: Any) -> dict[str, Any]:
     return _paired(shape, differ[0], value[differ[0]])
 
 
-def assign_following(shape: Any, name: str, value: Any) -> None:
-    """Sets a property, and what follows it."""
-    for each, new in following(shape, name, value).items():
-        shape.assign(each, new)
-
-
 def set_following(scene: Scene, shape: Any, name: str, value: Any) -> None:
     """Sets a property of a shape of a scene, and what follows it. Raises ValueProblem for one that has left it."""
     for each, new in following(shape, name, value).items():

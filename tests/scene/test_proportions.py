@@ -12,16 +12,16 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.files.check import check_scene
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Ellipse, Image, Rect, Scene, Step, presets
-from chalcedon.scene.proportions import assign_following, keep_ratios, set_following
+from chalcedon.scene.proportions import following, keep_ratios, set_following
 from chalcedon.source.line import parse_line
 
 KINDS = st.sampled_from([Rect, Ellipse, Image])
 LENGTH = st.floats(1, 900).map(lambda v: round(v, 2))
 
 
-def ratio(shape):
-    w, h = getattr(shape, shape.pair)
-    return w / h
+def assign_following(shape, name, value):
+    for each, new in following(shape, name, value).items():
+        shape.assign(each, new)
 
 
 def kept(kind, w, h):

@@ -64,16 +64,8 @@ def folds_of_several(several: Several, opened: Collection[str]) -> Folds:
         for p in props_of(several.shapes[0].kind, section)
         if p.name in several.properties and all(_fits(s, p.name) for s in several.examples)
     ]
-    shown = frozenset(p.name for p in fit if p.name in opened or _is_shown_of_any(several, p))
+    shown = frozenset(p.name for p in fit if p.name in opened or _is_shown(several, p))
     return Folds(shown, _offered(fit, shown))
-
-
-def _is_shown_of_any(several: Several, prop: Property[Any]) -> bool:
-    if prop.name in SWITCHES:
-        return False
-    if prop.always or several.stated(prop.name) != prop.default:
-        return True
-    return prop.name == "stroke_width" and several.stated("stroke") is not None
 
 
 @cache
@@ -91,12 +83,12 @@ def _word(prop: Property[Any], words: list[str]) -> str:
     return prop.word if words.count(prop.word) == 1 else prop.name.replace("_", " ")
 
 
-def _is_shown(shape: Shape, prop: Property[Any]) -> bool:
+def _is_shown(owner: Shape | Several, prop: Property[Any]) -> bool:
     if prop.name in SWITCHES:
         return False
-    if prop.always or shape.stated(prop.name) != prop.default:
+    if prop.always or owner.stated(prop.name) != prop.default:
         return True
-    return prop.name == "stroke_width" and shape.stated("stroke") is not None
+    return prop.name == "stroke_width" and owner.stated("stroke") is not None
 
 
 def _fits(shape: Shape, name: str) -> bool:

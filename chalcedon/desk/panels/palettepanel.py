@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, 
 
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import theme
-from chalcedon.desk.panels.panel import Panel, dispose
+from chalcedon.desk.panels.panel import Panel, dispose, emptied
 from chalcedon.desk.picker.colorpicker import ColorPicker, chip_icon
 from chalcedon.desk.session import Session
 from chalcedon.scene import palette
@@ -56,10 +56,7 @@ class PalettePanel(Panel):
         typed = tuple((row["name"].text(), row["text"].text()) for row in self.rows.values())
         if pairs != self._shown or typed != pairs:
             self._shown = pairs
-            while (item := self.grid.takeAt(0)) is not None:
-                if (widget := item.widget()) is not None:
-                    widget.hide()
-                    widget.deleteLater()
+            emptied(self.grid)
             self.rows.clear()
             for i, (name, color) in enumerate(pairs):
                 self._row(i, name, color)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import shiboken6
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QLayout, QVBoxLayout, QWidget
 
 from chalcedon.desk.looks.plain import Label
 from chalcedon.desk.looks.theme import font, theme
@@ -54,6 +54,14 @@ def dispose(popup: Popup | None) -> None:
     if popup is not None and shiboken6.isValid(popup):
         popup.close()
         shiboken6.delete(popup)
+
+
+def emptied(layout: QLayout) -> None:
+    """Takes the widgets out of a layout; they go when the event loop is back."""
+    while (item := layout.takeAt(0)) is not None:
+        if (widget := item.widget()) is not None:
+            widget.hide()
+            widget.deleteLater()
 
 
 class Panel(Popup):

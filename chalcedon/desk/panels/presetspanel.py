@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, 
 
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import theme
-from chalcedon.desk.panels.panel import Panel
+from chalcedon.desk.panels.panel import Panel, emptied
 from chalcedon.desk.session import Session
 from chalcedon.scene import presets
 from chalcedon.source.settings import parse_settings, print_settings
@@ -52,10 +52,7 @@ class PresetsPanel(Panel):
         pairs = self.session.scene.presets
         if pairs != self._shown:
             self._shown = pairs
-            while (item := self.grid.takeAt(0)) is not None:
-                if (widget := item.widget()) is not None:
-                    widget.hide()
-                    widget.deleteLater()
+            emptied(self.grid)
             self.rows.clear()
             for i, (name, values) in enumerate(pairs):
                 self._row(i, name, dict(values))
