@@ -9,12 +9,14 @@ from typing import TYPE_CHECKING
 from chalcedon.craft.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
-from chalcedon.geometry import Affine, Outline
+from chalcedon.evaluate.place import MIRROR
+from chalcedon.geometry import IDENTITY, Affine, Outline
 from chalcedon.geometry.flatten import flatten
 from chalcedon.geometry.heads import with_heads
 from chalcedon.geometry.pathdata import Segment, from_outline, print_path
 from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene import Group, Image, Path, Polyline, Scene, Shape
+from chalcedon.scene.kinds.path import print_mapped
 from chalcedon.scene.order import outermost
 from chalcedon.scene.shapes import Painted
 from chalcedon.scene.tidy import article, tidy
@@ -134,7 +136,7 @@ def as_path(scene: Scene, node: Node) -> Path:
         x, y = node.pivot
         left, top, right, bottom = node.outline.bounds()
         new.pivot = ((x - left) / max(right - left, 1e-9), (y - top) / max(bottom - top, 1e-9))
-    new.data = _exact_data(node) or data_of(node.outline)
+    new.data = _exact_data(node) or data_of(lying(node, node.outline))
     with scene.step(f"Make {shape.id} a path"):
         put_in_place(scene, shape, new)
     return new
@@ -148,8 +150,13 @@ def _exact_data(node: Node) -> str:
         numbers = list(s.numbers)
         if numbers:
             numbers[-2:] = [numbers[-2] + sx, numbers[-1] + sy]
-        out.append(s._replace(numbers=tuple(tidy(v, 4) for v in numbers)))
-    return print_path(out)
+        out.append(s._replace(numbers=tuple(numbers)))
+    return print_mapped(out, MIRROR if node.kind.lie.mirrored else IDENTITY)
+
+
+def lying(node: Node, outline: Outline) -> Outline:
+    """An outline in a shape's local space in the axes of its parent's: what a path with the same `at` has."""
+    return outline.mapped(MIRROR) if node.kind.lie.mirrored else outline
 
 
 def as_polyline(scene: Scene, node: Node, tolerance: float) -> Polyline | Path:
@@ -160,7 +167,7 @@ def as_polyline(scene: Scene, node: Node, tolerance: float) -> Polyline | Path:
         raise ValueProblem(f"{shape.id} is {article(shape.kind)}; it has no outline to go along.")
     if tolerance <= 0.0:
         raise ValueProblem(f"{tolerance:g} px is no tolerance.", hint="It must be more than 0.")
-    lines = [line for line in flatten(node.outline, tolerance) if len(line.vertices) > 1]
+    lines = [line for line in flatten(lying(node, node.outline), tolerance) if len(line.vertices) > 1]
     parts = [([(tidy(v.x, 4), tidy(v.y, 4)) for v in line.vertices], line.closed) for line in lines]
     if not parts:
         raise ValueProblem(f"the outline of {shape.id} has no length.")
@@ -219,7 +226,7 @@ def _insert(
     """Adds a path with an outline in scene px beside a shape, placed at the middle of its box."""
     parent = near.parent
     assert parent is not None
-    back = display.node(parent).world.inverse() if parent.parent is not None else Affine()
+    back = display.node(parent).world.inverse()
     if back is None:
         raise ValueProblem(f"{parent.id} is scaled to nothing; shapes can't be put into it.")
     local = result.mapped(back)
@@ -246,8 +253,7 @@ def as_one_area(display: DisplayList, shape: Shape) -> Path:
     area = booleans.combine("union", [booleans.Filled(node.outline, node.even_odd)])
     with display.scene.step(f"Take out the crossings of {shape.id}"):
         path = as_path(display.scene, node)
-        path.data = data_of(
-            area if path is not shape else area.mapped(Affine.translate(-node.shift[0], -node.shift[1]))
-        )
+        own = lying(node, area) if path is not shape else area.mapped(Affine.translate(-node.shift[0], -node.shift[1]))
+        path.data = data_of(own)
         path.fill_rule = "nonzero"
     return path

@@ -82,7 +82,7 @@ def explicit_steps(display: DisplayList, shape: Shape) -> tuple[Step, ...]:
     for i, step in enumerate(stated):
         about = step.about
         if about is None and step.op != "translate":
-            about = standing(node.at, node.box, node.value("pivot"), plain[:i]).map(*node.pivot)
+            about = standing(node.at, node.box, node.value("pivot"), plain[:i], node.kind.lie).map(*node.pivot)
         out.append(Step(step.op, step.values, about, step.on))
     return tuple(out)
 

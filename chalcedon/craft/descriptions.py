@@ -75,8 +75,14 @@ def set_description(
 
 
 def _offset(s: Start) -> tuple[float, float]:
-    """From raw space to the parent's, before the steps."""
+    """From raw space to the parent's, before the steps. For kinds that aren't mirrored."""
     return s.at[0] - s.shift[0], s.at[1] - s.shift[1]
+
+
+def _unturned(s: Start) -> Callable[[float, float], tuple[float, float]]:
+    """The map from raw space to the parent's, before the steps."""
+    (ox, oy), way = s.at, -1.0 if s.node.kind.lie.mirrored else 1.0
+    return lambda x, y: (ox + x - s.shift[0], oy + way * (y - s.shift[1]))
 
 
 def _moved(s: Start, dx: float, dy: float) -> Values:
@@ -85,38 +91,36 @@ def _moved(s: Start, dx: float, dy: float) -> Values:
 
 def _box(s: Start) -> Iterator[Description]:
     """Edges and centre of the box. Where the kind can be stretched, an edge moves alone; else the shape moves."""
-    ox, oy = _offset(s)
+    spot = _unturned(s)
     x0, y0, x1, y1 = s.box
     stretches = s.shape.stretches
+    up = s.node.kind.lie.up
+    raw = (x0, y1 if up else y0), (x1, y0 if up else y1)  # the corners at the top left and the bottom right
+    numbers = (*spot(*raw[0]), *spot(*raw[1]))
+    middle = spot((x0 + x1) / 2, (y0 + y1) / 2)
 
     def edge(i: int, value: float) -> Values:
-        axis = i % 2
-        low, high = (x0 + ox, x1 + ox) if axis == 0 else (y0 + oy, y1 + oy)
-        old = low if i < 2 else high
-        size = high - low
-        new = (high - value) if i < 2 else (value - low)
-        if not stretches or size == 0.0:
+        axis, old, other = i % 2, numbers[i], numbers[(i + 2) % 4]
+        if not stretches or old == other:
             return _moved(s, *((value - old, 0.0) if axis == 0 else (0.0, value - old)))
-        if new < 0:
+        factor = (value - other) / (old - other)
+        if factor < 0:
             raise ValueProblem("that would turn the box inside out.", hint="The other edge is nearer.")
-        factor = new / size
-        fixed = (x1 if i < 2 else x0, y0) if axis == 0 else (x0, y1 if i < 2 else y0)
+        opposite = raw[1 if i < 2 else 0]
+        fixed = (opposite[0], y0) if axis == 0 else (x0, opposite[1])
         return _stretched(s, factor if axis == 0 else 1.0, factor if axis == 1 else 1.0, fixed)
 
     def centre(i: int, value: float) -> Values:
-        middle = ((x0 + x1) / 2 + ox, (y0 + y1) / 2 + oy)
         return _moved(s, *((value - middle[0], 0.0) if i == 0 else (0.0, value - middle[1])))
 
     yield Description(
         "edges",
         ("left", "top", "right", "bottom"),
-        (x0 + ox, y0 + oy, x1 + ox, y1 + oy),
+        numbers,
         "the edges of its box" + ("; the opposite edge stays" if stretches else "; all of it moves"),
         edge,
     )
-    yield Description(
-        "centre", ("x", "y"), ((x0 + x1) / 2 + ox, (y0 + y1) / 2 + oy), "the middle of its box; all of it moves", centre
-    )
+    yield Description("centre", ("x", "y"), middle, "the middle of its box; all of it moves", centre)
     if s.node.kind.paints and not s.shape.tight:  # what is tight says its size itself
 
         def size(i: int, value: float) -> Values:
@@ -126,7 +130,7 @@ def _box(s: Start) -> Iterator[Description]:
             factor = not_negative(value, "size") / old
             if factor == 0.0:
                 raise ValueProblem("a size of 0 would leave nothing.")
-            return _stretched(s, factor if i == 0 else 1.0, factor if i == 1 else 1.0, (x0, y0))
+            return _stretched(s, factor if i == 0 else 1.0, factor if i == 1 else 1.0, raw[0])
 
         yield Description(
             "extent", ("width", "height"), (x1 - x0, y1 - y0), "width and height of its box; the top left stays", size

@@ -35,7 +35,7 @@ class Start:
         self.still.take(dict(shape._values), set(shape._formulas or ()))
         self.node = node
         self.box = node.raw_box()
-        _local, (x, y) = anchored(self.box, self.anchor)
+        _local, (x, y) = anchored(self.box, self.anchor, node.kind.lie.up)
         self.shift = -x, -y
         self.parent = node.parent.world if node.parent is not None else Affine()
         self.to_parent = (
@@ -47,7 +47,7 @@ class Start:
     @property
     def pivot_point(self) -> Point:
         """The pivot in raw space."""
-        return self.shift if self.pivot == "origin" else place_in(self.box, self.pivot)
+        return self.shift if self.pivot == "origin" else place_in(self.box, self.pivot, self.node.kind.lie.up)
 
     def handles(self) -> list[Handle]:
         """The handles of the shape, whose drags know it as it was: it changes while one of them is dragged."""
@@ -67,13 +67,14 @@ class Start:
         values = {**self.values, **change.values}
         target = target or self.to_parent.map(*change.before)
         kind = type(self.shape)
+        lie = self.node.kind.lie
         raw = self.box if self.node.group else self.node.kind.box(values)
-        box, (sx, sy) = anchored(raw, values.get("anchor", kind.properties["anchor"].default))
+        box, (sx, sy) = anchored(raw, values.get("anchor", kind.properties["anchor"].default), lie.up)
         local = change.after[0] + sx, change.after[1] + sy
         pivot, steps = values.get("pivot", kind.properties["pivot"].default), values.get("steps", ())
 
         def place(at: Point) -> Point:
-            return standing(at, box, pivot, steps).map(*local)
+            return standing(at, box, pivot, steps, lie).map(*local)
 
         at = _solve(place, target)
         out = dict(change.values)

@@ -7,9 +7,11 @@ from typing import TYPE_CHECKING, Any
 from chalcedon.craft.hold import set_anchor
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.kept import display_of
+from chalcedon.evaluate.place import page_map
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Scene, Shape
+from chalcedon.scene.axes import box_across
 
 if TYPE_CHECKING:
     from chalcedon.geometry.along import Along
@@ -21,7 +23,7 @@ def bounds(shape: Shape) -> Box:
     box = display_of(shape.scene).node(shape).bounds()
     if is_empty(box):
         raise ValueProblem(f"{shape.id} is empty, so it has no bounds.")
-    return box
+    return box_across(shape.scene, box)
 
 
 def anchor_by(shape: Shape, anchor: Any) -> None:
@@ -39,4 +41,4 @@ def along(scene: Scene | DisplayList, shape: Shape | str) -> Along:
     node = display.node(display.scene[shape] if isinstance(shape, str) else shape)
     if node.group:
         raise ValueProblem(f"{node.shape.id} is a group; it has no outline of its own.")
-    return Along(node.outline.mapped(node.world))
+    return Along(node.outline.mapped(page_map(display.scene).after(node.world)))

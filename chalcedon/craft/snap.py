@@ -18,6 +18,7 @@ from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Box
 from chalcedon.geometry.along import Along
+from chalcedon.scene.axes import across
 from chalcedon.scene.grips import Point
 
 NEAR = 64
@@ -88,6 +89,7 @@ class Snapper:
         self._boxes: dict[int, Box] = {}
         self._along: dict[int, Along] = {}
         self._known: dict[int, list[Point]] = {}
+        self._scene = display.scene
         width, height = display.scene.size
         self._page: Box = (0.0, 0.0, width, height)
         self._guides, self._grid = guides, grid
@@ -122,7 +124,8 @@ class Snapper:
         """Where something could line up on an axis: guides and the page first."""
         other = 1 - axis
         for at in self._guides[axis]:
-            yield _Place(at, f"guide at {at:g}", self._page[other], self._page[other + 2])
+            words = f"guide at {across(self._scene, at, at)[axis]:g}"
+            yield _Place(at, words, self._page[other], self._page[other + 2])
         for i, part in enumerate(AXES[axis]):
             at = self._page[axis] + (self._page[axis + 2] - self._page[axis]) * i / 2
             yield _Place(at, f"{part} of the page", self._page[other], self._page[other + 2])
@@ -221,7 +224,8 @@ class Snapper:
         off, marks, which = [0.0, 0.0], [], [False, False]
         for axis, one in enumerate(found):
             if one is None and self._grid:
-                step = round(at[axis] / self._grid) * self._grid - at[axis]
+                first = across(self._scene, 0.0, 0.0)[axis]
+                step = first + round((at[axis] - first) / self._grid) * self._grid - at[axis]
                 if abs(step) <= reach:
                     off[axis], which[axis] = step, True
             elif one is not None:

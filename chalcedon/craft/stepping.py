@@ -8,6 +8,7 @@ from chalcedon.craft.arrange import explicit_steps
 from chalcedon.craft.hold import Start
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
+from chalcedon.evaluate.place import MIRROR
 from chalcedon.formula import Formula
 from chalcedon.geometry import Affine
 from chalcedon.problems import ValueProblem
@@ -58,11 +59,13 @@ def bake(display: DisplayList, shape: Shape) -> None:
         node = display.node(shape)
         start = Start(node)
         linear = Affine(*node.local[:4], 0.0, 0.0)
+        if node.kind.lie.mirrored:
+            linear = MIRROR.after(linear)  # without steps it is mirrored as well
         _check_stroke(shape, linear)
         values = shape.baked(linear)
         raw = (0.0, 0.0)
-        after = linear.map(*raw)
-        if shape.has_origin_at_corner:
+        after = raw
+        if shape.upright:
             # the raw corner that becomes the new top left: boxes have their own origin there
             x0, y0, x1, y1 = start.box
             corners = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]

@@ -13,8 +13,9 @@ from typing import Any
 from chalcedon.craft.hold import Start
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
+from chalcedon.evaluate.place import MIRROR
 from chalcedon.formula import Formula
-from chalcedon.geometry import EMPTY, Affine, Box
+from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Shape, Step
@@ -102,8 +103,8 @@ class Together:
 
     def _seen_from(self, node: Node, m: Affine) -> Affine | None:
         """A map of the scene as one of the space of a shape's parent."""
-        top = node.parent is None or node.parent.parent is None
-        return m if top else _conjugate(self._start(node).parent, m)
+        space = node.parent.world if node.parent is not None else IDENTITY
+        return m if space is IDENTITY else _conjugate(space, m)
 
     def _start(self, node: Node) -> Start:
         if node not in self._starts:
@@ -328,7 +329,8 @@ def _mirrored_values(start: Start, flat: Affine) -> dict[str, Any] | None:
     if any(_has_formula(start.still.stated(n)) for n in start.still.properties):
         return None
     try:
-        values = start.still.baked(flat)
+        over = start.node.kind.lie.mirrored
+        values = start.still.baked(MIRROR.after(flat).after(MIRROR) if over else flat)
         values |= refitted(start.still, values)
     except ValueProblem:
         return None

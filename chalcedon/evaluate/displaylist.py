@@ -137,7 +137,9 @@ class DisplayList:
         if isinstance(edit, SetValue):
             if not edit.about:
                 self._page_dirty = True
-                if edit.name == "palette":
+                if edit.name == "y_axis" or (edit.name == "size" and self.root.kind.axes_up):
+                    self._turn_axes()
+                elif edit.name == "palette":
                     self._palette_changed(dict(edit.old), dict(edit.new))
                 return
             self._value_changed(self.scene[edit.about], edit.name)
@@ -203,6 +205,12 @@ class DisplayList:
     def touch(self, node: Node) -> None:
         """Has a node painted again although the scene is the same: a file it shows has changed."""
         self._mark(node, "paint")
+
+    def _turn_axes(self) -> None:
+        for node in _subtree(self.root):
+            node.turn_axes()
+            for what in ("outline", "place", "paint"):
+                self._mark(node, what)
 
     def _palette_changed(self, old: dict[str, str], new: dict[str, str]) -> None:
         names = {name for name, _color in old.items() ^ new.items()}

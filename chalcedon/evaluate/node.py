@@ -7,17 +7,18 @@ from types import MappingProxyType
 from typing import Any
 
 from chalcedon.evaluate.copies import Copy
-from chalcedon.evaluate.outlines import OUTLINES
-from chalcedon.evaluate.place import NO_SHIFT, anchored, standing
+from chalcedon.evaluate.kinds import Kind, kind_of
+from chalcedon.evaluate.place import NO_SHIFT, anchored, page_map, standing
 from chalcedon.evaluate.strokes import MORE, PEN, PLAIN, Manner, StrokeArea, manner_of, pen_of
 from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Outline
 from chalcedon.geometry.boxes import inflate, union
 from chalcedon.geometry.contain import Cells, Region
 from chalcedon.geometry.flatten import affordable, edges, flatten
 from chalcedon.geometry.stroke import Pen
+from chalcedon.scene.axes import is_up
 from chalcedon.scene.color import rgba
 from chalcedon.scene.declare import Stored
-from chalcedon.scene.paints import Look, Picture, Shadow, look, resolve
+from chalcedon.scene.paints import GradientLook, Look, Picture, Shadow, look, resolve, turned_over
 from chalcedon.scene.shapes import Group, Shape
 from chalcedon.scene.steps import Step
 from chalcedon.scene.values import place_in
@@ -93,14 +94,13 @@ class Node:
     )
 
     def __init__(self, shape: Shape, parent: Node | None, copy: Copy = (), values: Stored | None = None) -> None:
-        self.shape = shape
+        self.shape, self.parent = shape, parent
         self.copy = copy
         self.values: Stored = shape.plain_values() if values is None else values
         self.copied = False
         """Whether its children are the copies of its group."""
         self.alive = True
         """Until it leaves its display list."""
-        self.parent = parent
         self.slot = -1
         self.group = isinstance(shape, Group)
         self.children: list[Node] = [] if self.group else NONE
@@ -109,7 +109,7 @@ class Node:
         self.cull: Box = EMPTY
         self.outline_version = self.paint_version = 0
         self.scratch: Any = None  # for the painter: what it made for this node
-        self.kind = _kind_of(shape)
+        self.kind = self._kind()
         self.letters = NO_LETTERS
         """Of a text, which spans of its layout have a paint of their own, and that."""
         self._fill: Look | str | None = None  # a plain colour is a text until it is asked for
@@ -144,6 +144,14 @@ class Node:
         self._edges: list[tuple[float, float, float, float]] | None = None
         self._tolerance = 0.0
 
+    def turn_axes(self) -> None:
+        """Takes the scene's way of y; groups before what they hold, and before all else is evaluated."""
+        self.kind = self._kind()
+
+    def _kind(self) -> Kind:
+        parent = self.parent
+        return kind_of(type(self.shape), is_up(self.shape.scene) if parent is None else parent.kind.axes_up)
+
     # evaluating; DisplayList calls these in order
 
     def evaluate_outline(self) -> None:
@@ -153,7 +161,7 @@ class Node:
             raw = union([bounds_under(c, c.local, False) for c in self.children]) if self.needs_box() else EMPTY
         else:
             raw = kind.box(values)
-        self.box, self.shift = anchored(raw, values.get("anchor", kind.anchor))
+        self.box, self.shift = anchored(raw, values.get("anchor", kind.anchor), kind.lie.up)
         if self.outline_version:
             self._drop_outline()
         self.outline_version += 1
@@ -173,7 +181,7 @@ class Node:
     def with_steps(self, steps: tuple[Step, ...]) -> Affine:
         """The map from local space to the parent's that other steps would give."""
         values = self.values
-        local = standing(self.at, self.box, values.get("pivot", self.kind.pivot), steps)
+        local = standing(self.at, self.box, values.get("pivot", self.kind.pivot), steps, self.kind.lie)
         if self.group and self.shift is not NO_SHIFT:
             # children keep their coordinates; the anchor moves the group under its `at`
             return local.after(Affine.translate(*self.shift))
@@ -187,7 +195,7 @@ class Node:
     @property
     def pivot(self) -> tuple[float, float]:
         """The point that its steps are about: in local space, or of a group in px from its `at`."""
-        return place_in(self.box, self.values.get("pivot", self.kind.pivot))
+        return place_in(self.box, self.values.get("pivot", self.kind.pivot), self.kind.lie.up)
 
     def raw_box(self, **changed: Any) -> Box:
         """The box of its outline in raw space, with some of its values changed."""
@@ -199,12 +207,12 @@ class Node:
         """Where `at` has to be for the middle of the own box to be that of the host's."""
         assert self.host is not None
         box = bounds_under(self.host, self.host.world)
-        parent = self.parent
-        back = IDENTITY if parent is None or parent.parent is None else parent.world.inverse()
+        back = IDENTITY if self.parent is None else self.parent.world.inverse()
         if box[0] > box[2] or back is None:
             return 0.0, 0.0
         x, y = back.map((box[0] + box[2]) / 2, (box[1] + box[3]) / 2)
-        return x - (self.box[0] + self.box[2]) / 2, y - (self.box[1] + self.box[3]) / 2
+        down = (self.box[1] + self.box[3]) / 2
+        return x - (self.box[0] + self.box[2]) / 2, y + down if self.kind.lie.mirrored else y - down
 
     def evaluate_paint(self, palette: Mapping[str, str] = MappingProxyType({})) -> None:
         """Fill, stroke, pen and effects, with the colours of a palette."""
@@ -223,8 +231,8 @@ class Node:
         if "stroke_on" in values and not values["stroke_on"]:
             stroke = None
         # plain colours, which nearly all are, are read when they are asked for
-        self._fill = fill if type(fill) is str and fill[0] == "#" else look(fill, palette)
-        self._stroke = stroke if type(stroke) is str and stroke[0] == "#" else look(stroke, palette)
+        self._fill = fill if type(fill) is str and fill[0] == "#" else self._look(fill, palette)
+        self._stroke = stroke if type(stroke) is str and stroke[0] == "#" else self._look(stroke, palette)
         if kind.text and ("runs" in values or self.letters):
             self._evaluate_letters(palette)
         # the pen exists without a stroke paint too: pointer rules may ask for the stroke's region
@@ -239,18 +247,30 @@ class Node:
             self.pen, self.manner = pen, manner
             self._stroke_area = self._in_band = None
 
+    def _look(self, paint: Any, palette: Mapping[str, str]) -> Look | None:
+        found = look(paint, palette)
+        if not self.kind.axes_up or not isinstance(found, GradientLook):
+            return found
+        if found.units == "scene":
+            scene = self.shape.scene
+            return turned_over(found, scene.size[1] if scene is not None else 0.0)
+        return turned_over(found, 1.0) if self.kind.lie.up else found
+
     def _evaluate_letters(self, palette: Mapping[str, str]) -> None:
         from chalcedon.scene.kinds.text import fills_of
 
         said = fills_of(self.values) if self.values.get("fill_on", True) else ()
-        self.letters = tuple((i, look(paint, palette)) for i, paint in said)
+        self.letters = tuple((i, self._look(paint, palette)) for i, paint in said)
         self.special = self.special or bool(self.letters)
 
     def _evaluate_effects(self, palette: Mapping[str, str]) -> None:
         get = self.values.get
         self.blend = get("blend", "normal")
         shadow = get("shadow")
-        self.shadow = shadow and shadow._replace(color=resolve(shadow.color, palette) or (0, 0, 0, 0))
+        if shadow is not None:
+            y = -shadow.y if self.kind.axes_up else shadow.y
+            shadow = shadow._replace(y=y, color=resolve(shadow.color, palette) or (0, 0, 0, 0))
+        self.shadow = shadow
         self.cuts = get("cuts", False)
         self.picture = Picture(get("source", ""), get("fit", "contain")) if self.kind.image else None
         # groups take their effects as layers
@@ -275,8 +295,10 @@ class Node:
     def evaluate_world(self) -> None:
         """World matrix and cull box; the parent's must be up to date."""
         parent = self.parent
-        # the top group is the scene's own space
-        self.world = self.local if parent is None or parent.parent is None else parent.world.after(self.local)
+        if parent is None:
+            self.world = page_map(self.shape.scene)  # the top group has the scene's own coordinates
+        else:
+            self.world = self.local if parent.world is IDENTITY else parent.world.after(self.local)
         self._inverse = None
         self._edges = self._in_band = None
         if parent is not None:
@@ -453,34 +475,6 @@ class Node:
 
 _EFFECTS = frozenset(("blend", "shadow", "cuts"))
 _STATE = frozenset(("visible", "locked", "pointer"))
-
-
-class _Kind:
-    """What all nodes of one kind share: outline functions and defaults, looked up once."""
-
-    def __init__(self, cls: type[Shape]) -> None:
-        self.outline, self.box = OUTLINES.get(cls.kind, (lambda v: Outline("", ()), lambda v: EMPTY))
-        self.paints = cls.kind in OUTLINES
-        self.tight, self.smooth = cls.tight, cls.smooth
-        self.text, self.image = cls.kind == "text", cls.kind == "image"
-        self.overhangs = self.text  # letters reach out of the box
-
-        def default(name: str) -> Any:
-            return cls.properties[name].default if name in cls.properties else None
-
-        self.anchor, self.pivot = default("anchor"), default("pivot")
-        self.fill, self.stroke, self.stroke_width = default("fill"), default("stroke"), default("stroke_width")
-        self.usual_pen = Pen(self.stroke_width) if self.paints else None
-
-
-_kinds: dict[type[Shape], _Kind] = {}
-
-
-def _kind_of(shape: Shape) -> _Kind:
-    cls = type(shape)
-    if cls not in _kinds:
-        _kinds[cls] = _Kind(cls)
-    return _kinds[cls]
 
 
 def bounds_under(node: Node, m: Affine, hosted: bool = True) -> Box:

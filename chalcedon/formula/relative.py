@@ -33,3 +33,36 @@ def relative(text: str) -> Callable[[Any], Any] | None:
 def _clean(value: float) -> float:
     near = round(value, DIGITS)
     return int(near) if near == int(near) else near
+
+
+def minus(value: Any) -> Any:
+    """A number or a formula with its sign turned."""
+    if isinstance(value, Formula):
+        return Formula(_turned(value.text, "-(", ")"), minus(value.last))
+    return _clean(-value)
+
+
+def less(whole: float, name: str, value: Any) -> Any:
+    """What is left of a whole, which formulas know by a name, without a number or a formula."""
+    if isinstance(value, Formula):
+        return Formula(_turned(value.text, f"{name} - (", ")"), less(whole, name, value.last))
+    return _clean(whole - value)
+
+
+def _turned(text: str, before: str, after: str) -> str:
+    """A text between two others; without them, if it stands between them already."""
+    text = text.strip()
+    inner = text[len(before) : len(text) - len(after)]
+    if text.startswith(before) and text.endswith(after) and _is_whole(inner):
+        return inner
+    return f"{before}{text}{after}"
+
+
+def _is_whole(text: str) -> bool:
+    """Whether every bracket that is closed was opened."""
+    depth = 0
+    for c in text:
+        depth += (c == "(") - (c == ")")
+        if depth < 0:
+            return False
+    return depth == 0

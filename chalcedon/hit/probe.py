@@ -10,6 +10,7 @@ from chalcedon.geometry.flatten import distance_to_edges
 from chalcedon.hit.clips import in_clip
 from chalcedon.hit.tester import HitTester, distance_to_paint, has_fill, part_at, tester_of
 from chalcedon.scene import Scene, Shape
+from chalcedon.scene.axes import across
 from chalcedon.scene.paints import GradientLook, Look, Picture
 
 NEAR = 30.0
@@ -35,7 +36,10 @@ class Finding:
 
 
 def probe(of: Scene | HitTester, x: float, y: float, near: float = NEAR, build: bool = True) -> list[Finding]:
-    """Hits from front to back, then misses from near to far. With `build`, locked shapes count as misses."""
+    """Hits from front to back, then misses from near to far, at (x, y): in a scene's coordinates, of a hit tester in px
+    of the page. With `build`, locked shapes count as misses."""
+    if not isinstance(of, HitTester):
+        x, y = across(of, x, y)
     tester = of if isinstance(of, HitTester) else tester_of(of)
     tester.refresh()
     hits: list[Finding] = []

@@ -13,18 +13,19 @@ from chalcedon.geometry.flatten import distance_to_edges
 from chalcedon.hit.clips import in_clip
 from chalcedon.hit.index import HitIndex
 from chalcedon.scene import Scene, Shape
+from chalcedon.scene.axes import across
 
 
 class Hit:
     """A shape at a point. `part` is fill, stroke, text, image, box, or cut for a cut-out; `point` is in scene px,
     `local` in the shape's space."""
 
-    __slots__ = ("_distance", "_node", "local", "part", "point", "shape")
+    __slots__ = ("_distance", "_node", "_page", "local", "part", "point", "shape")
 
     def __init__(self, node: Node, part: str, point: tuple[float, float], local: tuple[float, float]) -> None:
         self.shape: Shape = node.shape
         self.part = part
-        self.point = point
+        self.point = self._page = point
         self.local = local
         self._node = node
         self._distance: float | None = None
@@ -43,7 +44,7 @@ class Hit:
     def distance(self) -> float:
         """Scene px from the point to the shape's outline, as it stands when first asked for."""
         if self._distance is None:
-            self._distance = distance_to_edges(self._node.edges, *self.point)
+            self._distance = distance_to_edges(self._node.edges, *self._page)
         return self._distance
 
     def __repr__(self) -> str:
@@ -196,11 +197,14 @@ def distance_to_paint(node: Node, x: float, y: float) -> tuple[float, str] | Non
 
 
 def hit_test(scene: Scene, x: float, y: float, **options: Any) -> list[Hit]:
-    """The shapes at (x, y) in scene px, front to back. Options as in HitTester.hit_test.
+    """The shapes at (x, y) in the scene's coordinates, front to back. Options as in HitTester.hit_test.
 
     What is derived from the scene is kept as long as the scene lives, so repeated calls are fast.
     """
-    return tester_of(scene).hit_test(x, y, **options)
+    hits = tester_of(scene).hit_test(*across(scene, x, y), **options)
+    for hit in hits:
+        hit.point = x, y
+    return hits
 
 
 def tester_of(scene: Scene) -> HitTester:

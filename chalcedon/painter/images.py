@@ -84,9 +84,17 @@ def fitted(box: Box, width: int, height: int, fit: str) -> QRectF:
 
 
 def draw_picture(
-    painter: QPainter, path: QPainterPath, box: Box, source: str, fit: str, folder: str | None, scale: float
+    painter: QPainter,
+    path: QPainterPath,
+    box: Box,
+    source: str,
+    fit: str,
+    folder: str | None,
+    scale: float,
+    over: bool = False,
 ) -> None:
-    """Draws an image in the inside of a path. `scale` is how many device px a px of the path takes."""
+    """Draws an image in the inside of a path. `scale` is how many device px a px of the path takes; with `over`, y runs
+    up in its space."""
     if box[2] <= box[0] or box[3] <= box[1]:
         return
     size = picture_size(source, folder)
@@ -100,12 +108,15 @@ def draw_picture(
         _draw_missing(painter, QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]))
     elif fit == "tile":
         brush = QBrush(image)
-        place = QTransform.fromTranslate(box[0], box[1])
+        place = QTransform(1.0, 0.0, 0.0, -1.0, box[0], box[3]) if over else QTransform.fromTranslate(box[0], box[1])
         brush.setTransform(place.scale(size[0] / image.width(), size[1] / image.height()))
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillPath(path, brush)
     else:
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        if over:
+            painter.translate(0.0, box[1] + box[3])
+            painter.scale(1.0, -1.0)
         painter.drawImage(target, image)
     painter.restore()
 

@@ -154,7 +154,8 @@ def _letters(canvas: Target, node: Node) -> None:
 def _fill(canvas: Target, node: Node, path: QPainterPath, fill: Look) -> None:
     if isinstance(fill, Picture):
         scale = canvas.view.stretch * node.world.stretch
-        draw_picture(canvas.painter, path, node.box, fill.source, fill.fit, canvas.folder, scale)
+        over = node.kind.lie.up
+        draw_picture(canvas.painter, path, node.box, fill.source, fill.fit, canvas.folder, scale, over)
         return
     canvas.painter.setBrush(look_brush(fill, node.box, node.world))
     canvas.painter.drawPath(path)
@@ -185,7 +186,7 @@ def _stroke(canvas: Target, node: Node, mode: QPainter.CompositionMode = _OVER) 
         whole = QPainterPath()
         whole.addRect(QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]))
         scale = canvas.view.stretch * node.world.stretch
-        draw_picture(sheet.painter, whole, box, look.source, look.fit, canvas.folder, scale)
+        draw_picture(sheet.painter, whole, box, look.source, look.fit, canvas.folder, scale, node.kind.lie.up)
     sheet.end()
     if manner.align != "center":
         mask = Sheet(area)

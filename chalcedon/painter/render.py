@@ -15,7 +15,8 @@ from chalcedon.painter.images import draw_picture, picture, picture_size
 from chalcedon.painter.job import FORMAT, PaintJob
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
-from chalcedon.scene.paints import Picture, look
+from chalcedon.scene.axes import across, is_up
+from chalcedon.scene.paints import GradientLook, Picture, look, turned_over
 
 LARGEST = 30_000
 """Image px along a side."""
@@ -51,6 +52,8 @@ def page_brush(scene: Scene) -> QBrush | None:
     """What the page is painted with, in scene px; None when it is clear. An image is drawn apart."""
     paint = look(scene.background, dict(scene.palette))
     width, height = scene.size
+    if is_up(scene) and isinstance(paint, GradientLook) and paint.units == "scene":
+        paint = turned_over(paint, height)
     return None if paint is None else look_brush(paint, (0.0, 0.0, width, height), IDENTITY)
 
 
@@ -75,7 +78,7 @@ def paint_reference(painter: QPainter, scene: Scene, scale: float) -> None:
     if size is None or scene.reference_opacity <= 0:
         return
     width = scene.reference_width or size[0]
-    box = QRectF(*scene.reference_at, width, width * size[1] / max(1, size[0]))
+    box = QRectF(*across(scene, *scene.reference_at), width, width * size[1] / max(1, size[0]))
     image = picture(scene.reference, scene.folder, (box.width() * scale, box.height() * scale))
     if image is None:
         return

@@ -10,7 +10,7 @@ from chalcedon.geometry.pathdata import Segment
 from chalcedon.scene.declare import Property
 from chalcedon.scene.given import Given
 from chalcedon.scene.grips import CENTRE, Change, Handle, Point
-from chalcedon.scene.roles import Gauge
+from chalcedon.scene.roles import PLAIN, Gauge
 from chalcedon.scene.similar import similar_map
 from chalcedon.scene.tidy import tidy
 
@@ -73,8 +73,8 @@ class Facets:
     """What it comes to when its inner and outer radius are equal, if that is odd."""
     stretches: ClassVar[bool] = False
     """Whether an edge of its box can move alone."""
-    has_origin_at_corner: ClassVar[bool] = False
-    """Whether raw space begins at the top left of its box."""
+    upright: ClassVar[bool] = False
+    """Whether raw space begins at the top left of its box and has y run down, whichever way it runs in the scene."""
     is_open: ClassVar[bool] = False
     """Whether it is seen by its stroke unless a fill is asked for."""
 
@@ -115,6 +115,11 @@ class Facets:
         """The values with which it looks as it does after a linear map. Raises ValueProblem when there are none."""
         similar = similar_map(m, self.kind)
         return self._changed(lambda p, v: p.role.mapped(v, similar))
+
+    def over(self) -> Values:
+        """The values, as they are stated, with which it looks the same where y runs the other way."""
+        said = {n: self.stated(n) for n, p in self.properties.items() if p.role is not PLAIN}  # type: ignore[attr-defined]
+        return {n: self.properties[n].role.over(v) for n, v in said.items()}
 
     def _changed(self, change: Callable[[Property[Any], Any], Any]) -> Values:
         out = {}

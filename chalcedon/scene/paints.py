@@ -118,6 +118,15 @@ def look(paint: Any, palette: Mapping[str, str]) -> Look | None:
     return GradientLook(paint.kind, paint.line, tuple(stops), paint.spread, paint.units)
 
 
+def turned_over(found: GradientLook, height: float) -> GradientLook:
+    """A gradient whose numbers count from the other end of a height."""
+    line = found.line
+    if found.kind == "linear":
+        return found._replace(line=(line[0], height - line[1], line[2], height - line[3]))
+    focus = (line[3], height - line[4]) if len(line) == 5 else ()
+    return found._replace(line=(line[0], height - line[1], line[2], *focus))
+
+
 def evenly(kind: str, colors: Sequence[str], angle: float = 0.0) -> Gradient:
     """A gradient through colours at equal distances, over the whole box. A linear one runs at an angle in degrees."""
     last = max(1, len(colors) - 1)

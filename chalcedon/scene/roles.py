@@ -10,6 +10,8 @@ import math
 from collections.abc import Callable, Iterator
 from typing import Any, NamedTuple
 
+from chalcedon.formula import Formula
+from chalcedon.formula.relative import minus
 from chalcedon.geometry.round import point_at, toward
 from chalcedon.scene.grips import Change, Handle, Point, direction_of, turned_to
 from chalcedon.scene.tidy import tidy
@@ -47,6 +49,10 @@ class Role:
 
     def mapped(self, value: Any, m: Similar) -> Any:
         """The value in a shape that is mapped."""
+        return value
+
+    def over(self, value: Any) -> Any:
+        """The value, as it is stated, where y runs the other way."""
         return value
 
     def gauge(self, shape: Any, name: str, path: tuple[int, ...]) -> Gauge | None:
@@ -170,17 +176,29 @@ class Extent(Role):
         return span((w, 0.0), (w, h), f"height {h:g}")
 
 
+def _over(point: Any) -> Any:
+    return point if isinstance(point, Formula) else (point[0], minus(point[1]))
+
+
 class Offset(Role):
-    """A place, or places, counted from `at`."""
+    """A place, or `many`, counted from `at`."""
+
+    def __init__(self, many: bool = False) -> None:
+        self.many = many
 
     def stretched(self, value: Any, sx: float, sy: float) -> Any:
-        if value and isinstance(value[0], tuple):
-            return tuple(self.stretched(p, sx, sy) for p in value)
+        if self.many:
+            return tuple((tidy(x * sx, 4), tidy(y * sy, 4)) for x, y in value)
         return tidy(value[0] * sx, 4), tidy(value[1] * sy, 4)
+
+    def over(self, value: Any) -> Any:
+        if self.many and isinstance(value, tuple):
+            return tuple(_over(p) for p in value)
+        return _over(value)
 
     def gauge(self, shape: Any, name: str, path: tuple[int, ...]) -> Gauge | None:
         value = getattr(shape, name)
-        if isinstance(value[0], tuple):
+        if self.many:
             if len(path) != 2:
                 return None
             value, path = value[path[0]], path[1:]
@@ -201,6 +219,9 @@ class Direction(Role):
         turned = m.turn - value if m.mirrored else m.turn + value
         return tidy((turned + 180) % 360 - 180, 6)
 
+    def over(self, value: Any) -> Any:
+        return minus(value)
+
     def gauge(self, shape: Any, name: str, path: tuple[int, ...]) -> Gauge:
         return protractor(shape, name, 0.0)
 
@@ -213,6 +234,9 @@ class Winding(Role):
 
     def mapped(self, value: Any, m: Similar) -> Any:
         return tidy(-value if m.mirrored else value, 6)
+
+    def over(self, value: Any) -> Any:
+        return minus(value)
 
 
 class Sweep(Winding):

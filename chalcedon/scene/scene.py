@@ -16,7 +16,7 @@ from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
 from chalcedon.scene.paints import Paint, Palette
 from chalcedon.scene.presets import Presets
 from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry
-from chalcedon.scene.values import Many, Number, Ref, TextValue, Tuple, same
+from chalcedon.scene.values import Choice, Many, Number, Ref, TextValue, Tuple, same
 
 Observer = Callable[[Edit], None]
 S = TypeVar("S", bound=Shape)
@@ -30,6 +30,12 @@ class Scene(Declared):
     kind = "scene"
     size: Property[tuple[float, float]] = Property(
         Tuple("width", "height", of=Number(low=1.0, high=100_000.0)), (960, 600), "the page, in px", always=True
+    )
+    y_axis: Property[str] = Property(
+        Choice("down", "up"),
+        "down",
+        "which way y grows: down from the top left of the page, or up from its bottom left",
+        word="y axis",
     )
     background: Property[Any] = Property(
         Paint(), "#ffffff", "painted first", affects="paint", section="paint", always=True
@@ -201,6 +207,15 @@ class Scene(Declared):
 
     def assign(self, name: str, value: Any) -> None:
         self.set(self, name, value)
+
+    def put(self, name: str, value: Any) -> None:
+        """Sets a property. Another way of y leaves what is there where it is on the page: its numbers are rewritten."""
+        if name == "y_axis":
+            from chalcedon.scene.over import run_y  # knows of scenes
+
+            run_y(self, value)
+        else:
+            self.assign(name, value)
 
     def set(self, target: Declared, name: str, value: Any) -> None:
         """Checks and sets a property of a shape of this scene, or of the scene."""

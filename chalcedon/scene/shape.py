@@ -196,8 +196,8 @@ class Shape(Facets, Declared):
         yield self
 
     def bounds(self) -> tuple[float, float, float, float]:
-        """Left, top, right and bottom of its outline on the page, in scene px, strokes left out. Raises ValueProblem
-        for a shape in no scene, and for one without any outline."""
+        """Least x and y, most x and y of its outline in the scene, strokes left out: left, top, right and bottom where
+        y runs down. Raises ValueProblem for a shape in no scene, and for one without any outline."""
         self._home()
         box: tuple[float, float, float, float] = ask("bounds", self)
         return box

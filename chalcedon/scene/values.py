@@ -451,14 +451,15 @@ class Anchor(Value):
         return super().formulas(value)
 
 
-def place_in(box: tuple[float, float, float, float], anchor: Any) -> tuple[float, float]:
-    """The point of a box that a plain anchor names; an empty box has only its origin."""
+def place_in(box: tuple[float, float, float, float], anchor: Any, up: bool = False) -> tuple[float, float]:
+    """The point of a box that a plain anchor names; an empty box has only its origin. Fractions count from the left and
+    from the top, which is where y is largest if it runs `up`."""
     if anchor == "center" and box[0] <= box[2]:
         return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
     if anchor == "origin" or box[0] > box[2]:
         return 0.0, 0.0
     fx, fy = ANCHORS[anchor] if isinstance(anchor, str) else anchor
-    return box[0] + (box[2] - box[0]) * fx, box[1] + (box[3] - box[1]) * fy
+    return box[0] + (box[2] - box[0]) * fx, box[1] + (box[3] - box[1]) * (1.0 - fy if up else fy)
 
 
 def same(a: Any, b: Any) -> bool:

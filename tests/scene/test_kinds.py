@@ -69,7 +69,7 @@ def test_what_is_baked_is_what_was_mapped(shape, scale, degrees, mirrored):
     raw = outline(shape.plain_values()).mapped(m).bounds()
     new = box({**shape.plain_values(), **values})
     size = max(1.0, raw[2] - raw[0], raw[3] - raw[1])
-    moved = shape.has_origin_at_corner  # its raw space begins at the new top left
+    moved = shape.upright  # its raw space begins at the new top left
     for i in (0, 1):
         assert new[i + 2] - new[i] == pytest.approx(raw[i + 2] - raw[i], abs=2e-3 * size)
         assert moved or new[i] == pytest.approx(raw[i], abs=2e-3 * size)

@@ -13,6 +13,7 @@ from chalcedon.desk.canvas.select import SelectTool
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Shape
+from chalcedon.scene.axes import across
 from chalcedon.scene.order import names_of
 from chalcedon.scene.tidy import spoken
 from chalcedon.source import sentence
@@ -143,7 +144,7 @@ class GripPart(Part):
         spot = self.spot()
         if spot is None:
             return ""
-        x, y = self.host.canvas.view.to_scene(*spot)
+        x, y = across(self.host.canvas.session.scene, *self.host.canvas.view.to_scene(*spot))
         return f"{spoken(x)}, {spoken(y)}"
 
 

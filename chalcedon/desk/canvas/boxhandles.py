@@ -14,6 +14,7 @@ from chalcedon.desk.canvas import overlay
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import is_empty
+from chalcedon.scene.axes import is_up
 from chalcedon.scene.grips import Point
 from chalcedon.view import Pointer
 from chalcedon.view.place import View
@@ -97,10 +98,11 @@ def turned(both: Together, start: Pointer, p: Pointer, numbers: Sequence[float])
     """What turning by the pointer, or by a number of degrees that is typed, comes to; Shift turns in steps of 15."""
     cx, cy = both.middle
     angle = math.degrees(math.atan2(p.sy - cy, p.sx - cx) - math.atan2(start.sy - cy, start.sx - cx))
-    angle = (angle + 180.0) % 360.0 - 180.0
+    side = -1 if is_up(both.display.scene) else 1
+    angle = side * ((angle + 180.0) % 360.0 - 180.0)
     angle = numbers[0] if numbers else round(angle / 15) * 15 if p.shift else round(angle, 1)
-    way = Affine.rotate(angle).about(cx, cy)
-    return Asked(way, lambda: both.turned((cx, cy), angle), f"rotate {angle:g}°")
+    way = Affine.rotate(side * angle).about(cx, cy)
+    return Asked(way, lambda: both.turned((cx, cy), side * angle), f"rotate {angle:g}°")
 
 
 def draw(painter: QPainter, box: Box, view: View, hot: Spot | None, turns: bool, strokes: bool) -> None:

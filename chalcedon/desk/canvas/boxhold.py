@@ -13,6 +13,7 @@ from chalcedon.desk.canvas.tool import GRAB
 from chalcedon.geometry import EMPTY, Box
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Group
+from chalcedon.scene.axes import is_up
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.view import Pointer
 
@@ -127,7 +128,7 @@ class BoxHold:
         both = Together(self.session.display, self.session.selection)
         verb = f"Rotate {names_of(both.shapes)}"
         with self.session.step(verb):
-            both.apply(both.turned(both.middle, degrees), verb)
+            both.apply(both.turned(both.middle, -degrees if is_up(self.session.scene) else degrees), verb)
 
     def _snapped(self, both: Together, down: Pointer, p: Pointer) -> Pointer:
         x, y = boxhandles.place_of(both.box, self._handle[1])

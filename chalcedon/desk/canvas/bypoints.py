@@ -13,6 +13,7 @@ from chalcedon.desk.canvas.snapping import EXACT
 from chalcedon.desk.canvas.tool import GRAB, Tool
 from chalcedon.desk.canvas.typed import toward
 from chalcedon.desk.session import NextPaint
+from chalcedon.scene.axes import way
 from chalcedon.scene.grips import held_direction, rounded_point
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
@@ -95,7 +96,8 @@ class ByPoints(Tool):
         elif self.near_first(p):
             self.word = "closes"
         else:
-            self.word = f"{tidy(to[0] - last[0], digits):+g}, {tidy(to[1] - last[1], digits):+g}"
+            dx, dy = way(self.canvas.session.scene, to[0] - last[0], to[1] - last[1])
+            self.word = f"{tidy(dx, digits):+g}, {tidy(dy, digits):+g}"
 
     def key(self, event: QKeyEvent) -> bool:
         enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
@@ -104,7 +106,10 @@ class ByPoints(Tool):
             self.canvas.update()
         elif enter and self.placed and self.typed.numbers:
             last = self.place_of(-1)
-            self.put(next_point(last, self._now or last, self.typed.numbers))
+            numbers = self.typed.numbers
+            if len(numbers) > 1:
+                numbers = list(way(self.canvas.session.scene, *numbers[:2]))
+            self.put(next_point(last, self._now or last, numbers))
             self.typed.clear()
             self.word = ""
             self.canvas.tool_changed()

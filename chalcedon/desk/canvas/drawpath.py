@@ -17,6 +17,7 @@ from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.session import NextPaint
 from chalcedon.geometry.pathdata import Segment, print_path
 from chalcedon.scene import Group, Path
+from chalcedon.scene.axes import way
 from chalcedon.scene.painted import INK
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
@@ -95,7 +96,8 @@ class PathTool(ByPoints):
         if p.shift:
             out = held_to(knot.at, out)
         self.knots[index] = LaidKnot(knot.at, out)
-        self.word = f"curve {out[0] - knot.at[0]:+g}, {out[1] - knot.at[1]:+g}"
+        dx, dy = way(self.session.scene, out[0] - knot.at[0], out[1] - knot.at[1])
+        self.word = f"curve {dx:+g}, {dy:+g}"
 
     def release(self, p: Pointer) -> None:
         if self._down is not None and self._closing:

@@ -18,6 +18,7 @@ from chalcedon.desk.looks.theme import theme
 from chalcedon.geometry import contours as change
 from chalcedon.geometry.contours import Contour
 from chalcedon.scene import Line, Path, Polyline, Shape
+from chalcedon.scene.axes import way
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 
@@ -319,7 +320,7 @@ class PointsTool(Tool):
         elif key in ARROWS and self.chosen:
             self._before, self._gesture = self.contours(), "nudge points"
             step = 10 if shift else 1
-            self._shift(ARROWS[Qt.Key(key)][0] * step, ARROWS[Qt.Key(key)][1] * step)
+            self._shift(*way(self.session.scene, *(d * step for d in ARROWS[Qt.Key(key)])))
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.canvas.set_kind("")
         else:

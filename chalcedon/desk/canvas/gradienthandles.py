@@ -9,6 +9,7 @@ from typing import Any
 from chalcedon.craft.hold import Start
 from chalcedon.formula import Formula
 from chalcedon.scene import Gradient
+from chalcedon.scene.axes import across
 from chalcedon.scene.grips import Change, Handle, Point
 from chalcedon.scene.tidy import tidy
 
@@ -57,21 +58,27 @@ class _Space:
     def __init__(self, start: Start, gradient: Gradient) -> None:
         self.start, self.gradient = start, gradient
         self.box = start.box
+        self.up = start.node.kind.lie.up
 
     def to_raw(self, x: float, y: float) -> Point:
         if self.gradient.units == "scene":
-            return self.start.raw_of(x, y) or (0.0, 0.0)
+            return self.start.raw_of(*self._page(x, y)) or (0.0, 0.0)
         x0, y0, x1, y1 = self.box
-        return x0 + (x1 - x0) * x, y0 + (y1 - y0) * y
+        return x0 + (x1 - x0) * x, y0 + (y1 - y0) * (1.0 - y if self.up else y)
 
     def from_raw(self, q: Point) -> Point:
         if self.gradient.units == "scene":
-            x, y = self.start.scene_of(q)
+            x, y = self._page(*self.start.scene_of(q))
             return tidy(x, 2), tidy(y, 2)
         x0, y0, x1, y1 = self.box
         fx = (q[0] - x0) / (x1 - x0) if x1 > x0 else 0.0
         fy = (q[1] - y0) / (y1 - y0) if y1 > y0 else 0.0
-        return tidy(fx, DIGITS), tidy(fy, DIGITS)
+        return tidy(fx, DIGITS), tidy(1.0 - fy if self.up else fy, DIGITS)
+
+    def _page(self, x: float, y: float) -> Point:
+        """A place that a gradient states in scene units in px of the page, or the other way round."""
+        scene = self.start.shape.scene
+        return across(scene, x, y) if scene is not None else (x, y)
 
     def ends(self) -> tuple[Point, Point]:
         """Where offset 0 and offset 1 are shown; on a radial gradient from the focus, or centre, to the right."""

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 
 from chalcedon.desk.canvas.overlay import RULER
+from chalcedon.scene.axes import across
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 
@@ -50,7 +51,7 @@ class Guides:
         scene, view = self.canvas.session.scene, self.canvas.view
         for axis, at in ((0, p.x), (1, p.y)):
             for i, place in enumerate(getattr(scene, NAMES[axis])):
-                if abs(view.to_widget(place, place)[axis] - at) <= GRAB:
+                if abs(view.to_widget(*across(scene, place, place))[axis] - at) <= GRAB:
                     return axis, i
         return None
 
@@ -59,7 +60,7 @@ class Guides:
         assert self.axis is not None
         session = self.canvas.session
         away = (p.x, p.y)[self.axis] < RULER
-        at = self.canvas.snapping.place((p.sx, p.sy), p)[self.axis]
+        at = across(session.scene, *self.canvas.snapping.place((p.sx, p.sy), p))[self.axis]
         at = tidy(at, 4 if self.canvas.snapping.marks else self.canvas.view.digits)
         self.word = "" if away else f"{'xy'[self.axis]} {at:g}"
         guides = self._others if away else (*self._others, at)

@@ -51,6 +51,8 @@ def move_pivot(start: Start, raw: Point) -> Change:
     fx = (raw[0] - left) / (right - left) if right > left else 0.5
     fy = (raw[1] - top) / (bottom - top) if bottom > top else 0.5
     near = [round(f * 2) / 2 if abs(f - round(f * 2) / 2) < 0.04 else round(f, 3) for f in (fx, fy)]
+    if start.node.kind.lie.up:
+        near[1] = 1.0 - near[1]
     value: Any = tuple(tidy(f, 3) for f in near)
     if value == (0.5, 0.5):
         value = "center"

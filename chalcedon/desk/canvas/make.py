@@ -17,6 +17,7 @@ from chalcedon.desk.canvas.typed import end_of
 from chalcedon.desk.looks.theme import theme
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Group, Shape
+from chalcedon.scene.axes import is_up
 from chalcedon.scene.grips import held_direction, rounded_point
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
@@ -135,15 +136,19 @@ class MakeTool(Tool):
             return {"at": a, **drawn}, f"radius {radius:g}"
         if made_by == "column":
             width = tidy(max(abs(dx), 1.0), self.canvas.view.digits)
-            return {"at": (min(a[0], b[0]), min(a[1], b[1])), "width": width}, f"wraps at {width:g}"
+            top = max(a[1], b[1]) if is_up(self.session.scene) else min(a[1], b[1])
+            return {"at": (min(a[0], b[0]), top), "width": width}, f"wraps at {width:g}"
         w, h = abs(dx), abs(dy)
         if p.shift:
             w = h = max(w, h)
         if made_by == "radii":
             return {"at": a, "radii": (w, h)}, f"radii {w:g}, {h:g}"
+        up = is_up(self.session.scene)
         if p.ctrl:
-            return {"at": (tidy(a[0] - w), tidy(a[1] - h)), "size": (2 * w, 2 * h)}, f"size {2 * w:g} × {2 * h:g}"
-        corner = a[0] - (w if dx < 0 else 0), a[1] - (h if dy < 0 else 0)
+            top = a[1] + h if up else a[1] - h
+            return {"at": (tidy(a[0] - w), tidy(top)), "size": (2 * w, 2 * h)}, f"size {2 * w:g} × {2 * h:g}"
+        top = a[1] + (h if dy > 0 else 0) if up else a[1] - (h if dy < 0 else 0)
+        corner = a[0] - (w if dx < 0 else 0), top
         return {"at": (tidy(corner[0]), tidy(corner[1])), "size": (w, h)}, f"size {w:g} × {h:g}"
 
     def refresh(self) -> None:

@@ -11,7 +11,6 @@ from dataclasses import dataclass, field
 from chalcedon.craft.descriptions import describe
 from chalcedon.desk.ledger.parts import part
 from chalcedon.evaluate import Node
-from chalcedon.evaluate.place import standing
 from chalcedon.geometry import Affine
 from chalcedon.scene import Shape
 from chalcedon.scene.roles import Gauge
@@ -110,7 +109,7 @@ def _step(node: Node, path: tuple[int, ...], parent: Affine) -> Measure | None:
         return None
     step = steps[path[0]]
     pivot = node.pivot
-    before, after = (standing(node.at, node.box, node.value("pivot"), steps[:n]) for n in (path[0], path[0] + 1))
+    before, after = (node.with_steps(steps[:n]) for n in (path[0], path[0] + 1))
     cx, cy = before.map(*pivot) if step.about is None else step.about
     if step.op == "translate":
         return _span(parent, before.map(*pivot), after.map(*pivot), f"translate {step.values[0]:g}, {step.values[1]:g}")
@@ -159,7 +158,8 @@ def _described(node: Node, word: str, path: tuple[int, ...], parent: Affine) -> 
         if i == 0 and word != "ring":
             return _span(parent, (left, middle), (right, middle), label)
         x = (left + right) / 2
-        return _span(parent, (x, top), (x, bottom if word != "ring" else top + value), label)
+        end = bottom if word != "ring" else top + math.copysign(value, bottom - top)
+        return _span(parent, (x, top), (x, end), label)
     if len(found.numbers) == 2 and found.labels == ("x", "y"):
         x, y = found.numbers
         return _span(parent, (0, y), (x, y), label) if i == 0 else _span(parent, (x, 0), (x, y), label)

@@ -155,15 +155,18 @@ class Rulers:
         self._state: object = None
         self._picture = QPixmap()
 
-    def draw(self, painter: QPainter, view: View, size: QSize, mark: tuple[float, float] | None) -> None:
-        state = (view.zoom, view.x, view.y, view.ratio, size, theme().name)
+    def draw(
+        self, painter: QPainter, view: View, size: QSize, mark: tuple[float, float] | None, bottom: float | None
+    ) -> None:
+        """`bottom`: from which y in px of the page the upright ruler counts up; None for down from its top."""
+        state = (view.zoom, view.x, view.y, view.ratio, size, theme().name, bottom)
         if state != self._state:
             self._state = state
             self._picture = QPixmap(size * view.ratio)
             self._picture.setDevicePixelRatio(view.ratio)
             self._picture.fill(Qt.GlobalColor.transparent)
             own = QPainter(self._picture)
-            _draw_rulers(own, view, size.width(), size.height())
+            _draw_rulers(own, view, size.width(), size.height(), bottom)
             own.end()
         r = view.ratio
         for part in (QRectF(0, 0, size.width(), RULER + 1), QRectF(0, 0, RULER + 1, size.height())):
@@ -178,7 +181,7 @@ class Rulers:
                 painter.drawLine(0, round(y), RULER, round(y))
 
 
-def _draw_rulers(painter: QPainter, view: View, width: int, height: int) -> None:
+def _draw_rulers(painter: QPainter, view: View, width: int, height: int, bottom: float | None) -> None:
     t = theme()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     painter.fillRect(QRectF(0, 0, width, RULER), t.color("paper"))
@@ -189,11 +192,12 @@ def _draw_rulers(painter: QPainter, view: View, width: int, height: int) -> None
     step = ruler_step(view.zoom)
     painter.setFont(font(11))
     for across in (True, False):
-        origin, length = (view.x, width) if across else (view.y, height)
-        first = math.floor((RULER - origin) / view.zoom / step)
-        last = math.ceil((length - origin) / view.zoom / step)
-        for i in range(first, last + 1):
-            at = round(origin + i * step * view.zoom)
+        origin, length, way = (view.x, width, 1) if across else (view.y, height, 1)
+        if not across and bottom is not None:
+            origin, way = view.y + bottom * view.zoom, -1
+        ends = sorted(way * (end - origin) / view.zoom / step for end in (RULER, length))
+        for i in range(math.floor(ends[0]), math.ceil(ends[1]) + 1):
+            at = round(origin + way * i * step * view.zoom)
             if at < RULER:
                 continue
             painter.setPen(t.color("muted"))

@@ -26,6 +26,7 @@ from chalcedon.evaluate.copies import Copy
 from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Shape, Text
+from chalcedon.scene.axes import way
 from chalcedon.scene.grips import Change, Handle
 from chalcedon.scene.order import names_of
 from chalcedon.scene.paints import resolve
@@ -109,7 +110,7 @@ class SelectTool(Tool):
         """Where the rotation handle stands, in widget px: above the shape's own top."""
         node = self.session.node(start.shape)
         left, top, right, bottom = node.bounds() if node.group else start.box
-        raw = ((left + right) / 2, top)
+        raw = ((left + right) / 2, bottom if node.kind.lie.up and not node.group else top)
         to_widget = self.canvas.view.to_widget
         if node.group:
             x, y = to_widget(*raw)
@@ -255,7 +256,8 @@ class SelectTool(Tool):
         total = self._moved_to(p)
         dx, dy = total
         if numbers := self.typed.numbers:
-            total = (numbers[0], numbers[1]) if len(numbers) > 1 else next_point((0.0, 0.0), (dx, dy), numbers)
+            typed = way(self.session.scene, *numbers[:2]) if len(numbers) > 1 else None
+            total = typed or next_point((0.0, 0.0), (dx, dy), numbers)
         step = total[0] - self._moved[0], total[1] - self._moved[1]
         if step == (0, 0):
             self.word = self.typed.word() if self.typed.text else self.word
@@ -263,7 +265,7 @@ class SelectTool(Tool):
         self._moved = total
         if self._moving is not None:
             self._moving.way = Affine.translate(*total)
-            self.word = self.typed.word() if self.typed.text else f"{total[0]:+g}, {total[1]:+g}"
+            self.word = self.typed.word() if self.typed.text else self._told(total)
             self.canvas.update()
             return
         with self.session.step(f"Move {names_of(self.session.selection)}", self._gesture):
@@ -271,7 +273,11 @@ class SelectTool(Tool):
         if self.session.repeat_offset is not None:
             ox, oy = self.session.repeat_offset
             self.session.repeat_offset = ox + step[0], oy + step[1]
-        self.word = self.typed.word() if self.typed.text else f"{total[0]:+g}, {total[1]:+g}"
+        self.word = self.typed.word() if self.typed.text else self._told(total)
+
+    def _told(self, total: tuple[float, float]) -> str:
+        dx, dy = way(self.session.scene, *total)
+        return f"{dx:+g}, {dy:+g}"
 
     def _put_down(self, dx: float, dy: float) -> None:
         """Moves what was carried as a picture."""
@@ -424,12 +430,9 @@ class SelectTool(Tool):
                 overlay.draw_pivot(painter, *to_widget(*start.scene_of(start.pivot_point)), self.hot == ("pivot", 0))
             if start.shape.kind != "line":
                 node = self.session.node(start.shape)
-                left, top, right, _bottom = node.bounds() if node.group else start.box
-                foot = (
-                    to_widget((left + right) / 2, top)
-                    if node.group
-                    else to_widget(*start.scene_of(((left + right) / 2, top)))
-                )
+                left, top, right, bottom = node.bounds() if node.group else start.box
+                upper = (left + right) / 2, bottom if node.kind.lie.up and not node.group else top
+                foot = to_widget(*upper) if node.group else to_widget(*start.scene_of(upper))
                 painter.setPen(QPen(t.color("carnelian", 150), 1))
                 painter.drawLine(QPointF(*foot), QPointF(tx, ty))
                 overlay.draw_turn(painter, tx, ty, self.hot == ("turn", 0))

@@ -13,6 +13,7 @@ from chalcedon.desk.canvas import overlay
 from chalcedon.desk.looks.theme import theme
 from chalcedon.geometry import Box
 from chalcedon.scene import Shape
+from chalcedon.scene.axes import across
 from chalcedon.scene.grips import Point
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
@@ -61,7 +62,7 @@ class Snapping:
             display = session.display
             nodes = [n for s in self._without for n in display.nodes(s)]
             scene = session.scene
-            guides = tuple(v for v in scene.guides_x), tuple(v for v in scene.guides_y)
+            guides = scene.guides_x, [across(scene, 0.0, y)[1] for y in scene.guides_y]
             self._snapper = (state, view), Snapper(display, nodes, guides, session.grid, view)
         return self._snapper[1]
 
@@ -137,13 +138,13 @@ def draw_guides(painter: QPainter, canvas: Canvas) -> None:
             x, y = view.to_widget(i * grid, 0)
             painter.drawLine(QPointF(round(x), y), QPointF(round(x), view.to_widget(0, height)[1]))
         for i in range(int(height / grid) + 1):
-            x, y = view.to_widget(0, i * grid)
+            x, y = view.to_widget(*across(scene, 0.0, i * grid))
             painter.drawLine(QPointF(x, round(y)), QPointF(view.to_widget(width, 0)[0], round(y)))
     painter.setPen(QPen(t.color("chrysoprase", 190), 1))
     for gx in scene.guides_x:
         x, _ = view.to_widget(gx, 0)
         painter.drawLine(QPointF(round(x), overlay.RULER), QPointF(round(x), canvas.height()))
     for gy in scene.guides_y:
-        _, y = view.to_widget(0, gy)
+        _, y = view.to_widget(*across(scene, 0.0, gy))
         painter.drawLine(QPointF(overlay.RULER, round(y)), QPointF(canvas.width(), round(y)))
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)

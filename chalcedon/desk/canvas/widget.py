@@ -25,6 +25,7 @@ from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes
 from chalcedon.scene import Group, Shape, Text
+from chalcedon.scene.axes import is_up
 from chalcedon.scene.order import names_of
 from chalcedon.view import Colors, Pointer, SceneView
 
@@ -187,7 +188,8 @@ class Canvas(SceneView):
 
     def paint_over(self, painter: QPainter) -> None:
         above.paint_overlay(self, painter)
-        self._rulers.draw(painter, self.view, self.size(), self.pointer)
+        bottom = self.session.scene.size[1] if is_up(self.session.scene) else None
+        self._rulers.draw(painter, self.view, self.size(), self.pointer, bottom)
         if self.hasFocus():
             painter.fillRect(6, 6, overlay.RULER - 12, overlay.RULER - 12, theme().color("carnelian"))
 

@@ -12,6 +12,7 @@ from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.bypoints import held_to
 from chalcedon.desk.canvas.snapping import EXACT
 from chalcedon.desk.canvas.tool import Tool
+from chalcedon.scene.axes import way
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 
@@ -97,7 +98,7 @@ class MeasureTool(Tool):
             painter.drawLine(a, b)
         for spot in (a, b):
             overlay.draw_handle(painter, spot.x(), spot.y(), "edge", False)
-        dx, dy = self.end[0] - self.start[0], self.end[1] - self.start[1]
+        dx, dy = way(self.canvas.session.scene, self.end[0] - self.start[0], self.end[1] - self.start[1])
         room = self.canvas.rect().toRectF()
         middle = (a + b) / 2
         angle = math.degrees(math.atan2(dy, dx))

@@ -32,7 +32,8 @@ def draw_stage(painter: QPainter, node: Node, cell: Cell, top: float, hot: bool)
     size = max(frame.width(), frame.height(), 1e-6)
     scale = (min(box.width(), box.height()) - 8) / size
     middle, centre = frame.center(), box.center()
-    view = Affine(scale, 0.0, 0.0, scale, centre.x() - middle.x() * scale, centre.y() - middle.y() * scale)
+    down = -scale if node.kind.axes_up else scale
+    view = Affine(scale, 0.0, 0.0, down, centre.x() - middle.x() * scale, centre.y() - middle.y() * down)
     painter.save()
     painter.setClipRect(box)
     if i:

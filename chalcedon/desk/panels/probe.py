@@ -13,6 +13,7 @@ from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.session import Session
 from chalcedon.hit import Finding, probe
 from chalcedon.scene import Shape
+from chalcedon.scene.axes import across, is_up
 from chalcedon.view.guarded import Guarded
 
 HEIGHT = 92
@@ -156,7 +157,7 @@ class Probe(Guarded, QWidget):
         painter.setFont(font(13))
         painter.setPen(t.color("muted"))
         if self.point is not None:
-            parts = [f"scene {_pair(self.point)}"]
+            parts = [f"scene {_pair(across(self.session.scene, *self.point))}"]
             for shape in self._spaces():
                 back = self.session.node(shape).inverse
                 if back is not None:
@@ -182,7 +183,8 @@ class Probe(Guarded, QWidget):
             return ""
         spot = found[0]
         share = 100 * spot.distance / along.length
-        return f"{show(round(spot.distance, 1))} along ({share:.0f} %), tangent {show(round(spot.angle, 1))}°"
+        angle = -spot.angle if is_up(self.session.scene) else spot.angle
+        return f"{show(round(spot.distance, 1))} along ({share:.0f} %), tangent {show(round(angle, 1))}°"
 
     def _spaces(self) -> list[Shape]:
         """Whose spaces the coordinates are given in: the selected shape and its group, else the front hit's."""

@@ -48,7 +48,7 @@ class Image(Proportioned):
     hint = "Press at one corner, drag to the other, then choose a file · Shift makes a square"
     title = "Place an image"
     made_by = "box"
-    tight = stretches = has_origin_at_corner = True
+    tight = stretches = upright = True
     words = BOXED
 
     @staticmethod

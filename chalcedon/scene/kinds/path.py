@@ -24,6 +24,8 @@ from chalcedon.scene.similar import is_uniform
 from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Choice, PathData
 
+MIRROR = Affine.scale(1.0, -1.0)
+
 
 @cached(LRUCache(REMEMBERED, getsizeof=lambda path: 10 + len(path.verbs)))
 def _outline(data: str) -> Outline:
@@ -68,14 +70,21 @@ class Path(Painted):
         return path_handles(self.contours())
 
     def stretched(self, sx: float, sy: float) -> dict[str, Any]:
-        return {"data": _mapped(parse_path(self.data).segments, Affine.scale(sx, sy))}
+        return {"data": print_mapped(parse_path(self.data).segments, Affine.scale(sx, sy))}
+
+    def over(self) -> dict[str, Any]:
+        data = self.stated("data")
+        parsed = parse_path(data) if isinstance(data, str) else None
+        if parsed is None or parsed.error:
+            return {}  # what comes after the mistake would be lost
+        return {"data": print_mapped(parsed.segments, MIRROR, digits=9)}
 
     def baked(self, m: Affine) -> dict[str, Any]:
-        return {"data": _mapped(parse_path(self.data).segments, m)}
+        return {"data": print_mapped(parse_path(self.data).segments, m)}
 
 
-def _mapped(segments: Sequence[Segment], m: Affine) -> str:
-    """Path data under a linear map. Arcs stay arcs where they can."""
+def print_mapped(segments: Sequence[Segment], m: Affine, digits: int = 4) -> str:
+    """The data of path segments under a map. Arcs stay arcs where they can."""
     similar = is_uniform(m)
     out = []
     for s in segments if similar else without_arcs(segments):
@@ -83,5 +92,5 @@ def _mapped(segments: Sequence[Segment], m: Affine) -> str:
             n = list(mapped_arc(s, m).numbers)
         else:
             n = [v for i in range(0, len(s.numbers), 2) for v in m.map(*s.numbers[i : i + 2])]
-        out.append(s._replace(numbers=tuple(tidy(v, 4) for v in n)))
+        out.append(s._replace(numbers=tuple(tidy(v, digits) for v in n)))
     return print_path(out)

@@ -24,7 +24,7 @@ class Polyline(Stroked):
         ((0, 0), (60, 40), (120, 0)),
         "relative to `at`",
         always=True,
-        role=Offset(),
+        role=Offset(many=True),
     )
     closed: Property[bool] = Property(Flag(), False, "does the last point join the first", always=True)
     curve: Property[float] = Property(

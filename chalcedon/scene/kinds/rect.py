@@ -71,7 +71,7 @@ class Rect(Proportioned):
     example = "rect 50 30 180 70 18 fill #7fa3b8"
     hint = "Press at one corner, drag to the other · Shift makes a square · Ctrl from the centre"
     made_by = "box"
-    tight = stretches = has_origin_at_corner = True
+    tight = stretches = upright = True
     words = BOXED
 
     @staticmethod

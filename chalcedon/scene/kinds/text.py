@@ -66,7 +66,7 @@ class Text(Painted):
     example = "text 40 40 'Low water' 44 fill #22292e"
     hint = "Click where the text begins, or drag how wide its lines may be"
     made_by = "column"
-    has_origin_at_corner = True
+    upright = True
 
     @staticmethod
     def outline(values: Stored) -> Outline:

@@ -1,0 +1,116 @@
+"""A scene stated anew for y to run the other way: the numbers change, the picture stays.
+
+Fractions of a box count from its top either way, and so do anchors, pivots and the corners of a rect: they stay.
+Dashes of round shapes begin at the same place and run the other way round, as their angles do.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from chalcedon.formula import Formula
+from chalcedon.formula.relative import less, minus
+from chalcedon.scene.paints import Gradient, Shadow
+from chalcedon.scene.scene import Scene
+from chalcedon.scene.shape import Group, Shape, Unknown
+from chalcedon.scene.steps import Step
+
+Turn = Callable[[Any], Any]
+"""What becomes of a y, a number or a formula."""
+HEIGHT = "scene.height"
+
+
+def run_y(scene: Scene, way: str) -> list[str]:
+    """Has y run "up" or "down" in a scene with everything where it is, as one undo step. Gives the names of what can't
+    be restated, as `id.property`: a point or path that is one formula, and shapes of unknown kinds. Raises ValueProblem
+    for another word."""
+    way = scene.declared("y_axis").read(way, "scene")
+    if way == scene.y_axis:
+        return []
+    left: list[str] = []
+    height = scene.size[1]
+
+    def from_end(y: Any) -> Any:
+        return less(height, HEIGHT, y)
+
+    with scene.step(f"Let y run {way}"):
+        scene.set(scene, "y_axis", way)
+        _set(scene, scene, "guides_y", tuple(from_end(y) for y in scene.guides_y))
+        if scene.reference:
+            _set(scene, scene, "reference_at", _point(scene.stated("reference_at"), from_end))
+        _set(scene, scene, "background", _paint(scene.stated("background"), from_end))
+        _set(
+            scene,
+            scene,
+            "presets",
+            tuple((name, tuple((n, _looks(v, from_end)) for n, v in values)) for name, values in scene.presets),
+        )
+        for shape in scene.walk():
+            top = shape.parent is None or shape.parent.parent is None
+            left += _turn(scene, shape, from_end if top else minus, from_end)
+    return left
+
+
+def _turn(scene: Scene, shape: Shape, place: Turn, from_end: Turn) -> list[str]:
+    """Restates one shape; what of it can't be. `place` turns a y of its parent's space, `from_end` one of the scene."""
+    if isinstance(shape, Unknown):
+        return [shape.id]
+    new: dict[str, Any] = {"at": _point(shape.stated("at"), place), "steps": _steps(shape.stated("steps"), place)}
+    if not isinstance(shape, Group):
+        new |= shape.over()  # type: ignore[attr-defined]
+    for name in ("fill", "stroke", "shadow"):
+        if name in shape.properties:
+            new[name] = _looks(shape.stated(name), from_end)
+    if shape.kind == "text":
+        new["runs"] = tuple(
+            run._replace(values=tuple((n, _looks(v, from_end)) for n, v in run.values)) for run in shape.stated("runs")
+        )
+    for name, value in new.items():
+        _set(scene, shape, name, value)
+    stuck = [n for n in ("at", "steps", "to", "points") if isinstance(new.get(n), Formula)]
+    stuck += [n for n in ("data",) if n in shape.properties and n not in new]
+    return [f"{shape.id}.{n}" for n in stuck]
+
+
+def _set(scene: Scene, owner: Any, name: str, value: Any) -> None:
+    if value != owner.stated(name):
+        scene.set(owner, name, value)
+
+
+def _point(point: Any, place: Turn) -> Any:
+    return point if isinstance(point, Formula) else (point[0], place(point[1]))
+
+
+def _steps(steps: Any, place: Turn) -> Any:
+    return steps if isinstance(steps, Formula) else tuple(_step(s, place) for s in steps)
+
+
+def _step(step: Step, place: Turn) -> Step:
+    values = step.values
+    if step.op == "rotate":
+        values = (minus(values[0]),)
+    elif step.op == "translate":
+        values = (values[0], minus(values[1]))
+    elif step.op == "skew":
+        values = (minus(values[0]), minus(values[1]))
+    elif step.op == "matrix":
+        a, b, c, d, e, f = values
+        values = (a, minus(b), minus(c), d, e, minus(f))
+    return Step(step.op, values, None if step.about is None else _point(step.about, place), step.on)
+
+
+def _looks(value: Any, from_end: Turn) -> Any:
+    """A paint or a shadow; any other value stays."""
+    if isinstance(value, Shadow):
+        return value._replace(y=minus(value.y))
+    return _paint(value, from_end)
+
+
+def _paint(paint: Any, from_end: Turn) -> Any:
+    if not isinstance(paint, Gradient) or paint.units != "scene":
+        return paint
+    line = list(paint.line)
+    for i in (1, 3) if paint.kind == "linear" else (1, 4)[: 1 + (len(line) == 5)]:
+        line[i] = from_end(line[i])
+    return paint._replace(line=tuple(line))
