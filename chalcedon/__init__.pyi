@@ -453,6 +453,7 @@ class Scene(_Scene):
     def __init__(
         self, shapes: Iterable[Shape] = ..., *,
         size: tuple[float, float] = ...,
+        y_axis: str = ...,
         background: Any = ...,
         palette: Sequence[tuple[str, str]] = ...,
         presets: Sequence[tuple[str, Any]] = ...,

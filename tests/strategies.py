@@ -184,6 +184,7 @@ def groups(children):
 
 
 trees = st.recursive(decorated(), groups, max_leaves=12)
-scenes = st.tuples(st.lists(trees, max_size=5), st.tuples(st.integers(1, 5000), st.floats(1, 5000)), color).map(
-    lambda v: Scene(v[0], size=v[1], background=v[2])
+ways = st.sampled_from(["down", "down", "up"])
+scenes = st.tuples(st.lists(trees, max_size=5), st.tuples(st.integers(1, 5000), st.floats(1, 5000)), color, ways).map(
+    lambda v: Scene(v[0], size=v[1], background=v[2], y_axis=v[3])
 )

@@ -12,6 +12,9 @@ from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.axes import box_across
+from chalcedon.scene.over import run_y
+
+__all__ = ["along", "anchor_by", "bounds", "run_y"]
 
 if TYPE_CHECKING:
     from chalcedon.geometry.along import Along

@@ -1,4 +1,4 @@
-"""What only an evaluation can say of a shape, asked from the shape: `shape.bounds()`.
+"""What a shape or a scene is asked and only those above it can say: `shape.bounds()`.
 
 The document knows nothing of its evaluation, so the answers are found by name when they are first asked for.
 """

@@ -23,6 +23,8 @@ class Given(NamedTuple):
     labels: tuple[str, ...]
     help: str
     convert: Callable[[Sequence[float], Mapping[str, Any]], Values]
+    hangs: bool = False
+    """Whether `at` becomes the corner from which a `size` leads down."""
 
 
 FOUR = ("x", "y", "x2", "y2")
@@ -62,9 +64,14 @@ def arc_through(n: Sequence[float]) -> tuple[float, float, float, float, float]:
 
 
 def converted(
-    kind: str, words: Mapping[str, Given], given: Mapping[str, Sequence[float]], values: Mapping[str, Any]
+    kind: str,
+    words: Mapping[str, Given],
+    given: Mapping[str, Sequence[float]],
+    values: Mapping[str, Any],
+    up: bool = False,
 ) -> Values:
-    """The properties that some given words of a kind come to. Raises ValueProblem when the numbers can't work."""
+    """The properties that some given words of a kind come to, in a scene in which y runs `up` or down. Raises
+    ValueProblem when the numbers can't work."""
     out: Values = {}
     for word, numbers in given.items():
         form = words[word]
@@ -73,7 +80,11 @@ def converted(
             raise ValueProblem(f"{word} takes {len(form.labels)} numbers: {', '.join(form.labels)}.", kind)
         if not all(math.isfinite(v) and abs(v) <= 1e9 for v in flat):
             raise ValueProblem(f"{word}: these numbers are too large.", kind)
-        for name, value in form.convert(flat, {**values, **out}).items():
+        found = form.convert(flat, {**values, **out})
+        if up and form.hangs:
+            x, y = found["at"]
+            found["at"] = x, y + found["size"][1]
+        for name, value in found.items():
             out[name] = tuple(_short(v) for v in value) if isinstance(value, tuple) else _short(value)
     return out
 

@@ -46,10 +46,19 @@ def run_y(scene: Scene, way: str) -> list[str]:
             "presets",
             tuple((name, tuple((n, _looks(v, from_end)) for n, v in values)) for name, values in scene.presets),
         )
+        whole = {scene.top}  # groups in which places count as on the page
         for shape in scene.walk():
-            top = shape.parent is None or shape.parent.parent is None
-            left += _turn(scene, shape, from_end if top else minus, from_end)
+            on_page = shape.parent in whole
+            if on_page and _is_page(shape):
+                whole.add(shape)  # type: ignore[arg-type]
+            else:
+                left += _turn(scene, shape, from_end if on_page else minus, from_end)
     return left
+
+
+def _is_page(shape: Shape) -> bool:
+    """Whether it is a group that leaves what it holds where it is: places in it are those of the page, and stay so."""
+    return isinstance(shape, Group) and shape._values.keys().isdisjoint(("at", "anchor", "pivot", "steps", "shadow"))
 
 
 def _turn(scene: Scene, shape: Shape, place: Turn, from_end: Turn) -> list[str]:
@@ -58,7 +67,7 @@ def _turn(scene: Scene, shape: Shape, place: Turn, from_end: Turn) -> list[str]:
         return [shape.id]
     new: dict[str, Any] = {"at": _point(shape.stated("at"), place), "steps": _steps(shape.stated("steps"), place)}
     if not isinstance(shape, Group):
-        new |= shape.over()  # type: ignore[attr-defined]
+        new |= shape.over()
     for name in ("fill", "stroke", "shadow"):
         if name in shape.properties:
             new[name] = _looks(shape.stated(name), from_end)

@@ -246,6 +246,13 @@ class Sweep(Winding):
         return protractor(shape, name, shape.start)
 
 
+def usual(cls: Any, up: bool) -> dict[str, Any]:
+    """What a new shape of a kind states so that it points up, where y runs up; its defaults do where y runs down."""
+    if not up:
+        return {}
+    return {n: -p.default for n, p in cls.properties.items() if isinstance(p.role, Direction) and p.default}
+
+
 def protractor(shape: Any, name: str, zero: float) -> Gauge:
     """An angle about the centre, from `zero` degrees on."""
     angle = getattr(shape, name)

@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 
 from chalcedon.formula import Formula, rename_in
 from chalcedon.problems import ValueProblem, nearest
+from chalcedon.scene.ask import ask
 from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.declare import NOTHING, Declared, Property
 from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, SetValue
@@ -35,7 +36,7 @@ class Scene(Declared):
         Choice("down", "up"),
         "down",
         "which way y grows: down from the top left of the page, or up from its bottom left",
-        word="y axis",
+        word="y",
     )
     background: Property[Any] = Property(
         Paint(), "#ffffff", "painted first", affects="paint", section="paint", always=True
@@ -211,9 +212,7 @@ class Scene(Declared):
     def put(self, name: str, value: Any) -> None:
         """Sets a property. Another way of y leaves what is there where it is on the page: its numbers are rewritten."""
         if name == "y_axis":
-            from chalcedon.scene.over import run_y  # knows of scenes
-
-            run_y(self, value)
+            ask("run_y", self, value)
         else:
             self.assign(name, value)
 

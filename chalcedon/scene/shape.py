@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, Self
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import order
 from chalcedon.scene.ask import ask
+from chalcedon.scene.axes import is_up
 from chalcedon.scene.declare import NOTHING, Declared, Property, Stored
 from chalcedon.scene.facets import Facets
 from chalcedon.scene.given import converted
@@ -175,7 +176,8 @@ class Shape(Facets, Declared):
         """`beside` are properties that were given by their own names: a word that says one of them again is refused."""
         if given:
             numbers = {n: v if isinstance(v, tuple | list) else (v,) for n, v in given.items()}
-            for name, value in converted(self.kind, self.words, numbers, self.plain_values()).items():
+            beside_it, up = self.plain_values(), is_up(self._scene)
+            for name, value in converted(self.kind, self.words, numbers, beside_it, up).items():
                 if name in beside:
                     words = " and ".join([name, *given])
                     raise ValueProblem(f"{words} say the same thing.", self._id or self.kind, "Give one of them.")

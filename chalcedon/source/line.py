@@ -19,6 +19,7 @@ from chalcedon.scene.declare import Property
 from chalcedon.scene.given import Given, converted
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.paints import LINES, Paint
+from chalcedon.scene.roles import usual
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
 from chalcedon.source.linevalues import NoPlace, Token, alone, take, value_of
@@ -54,8 +55,10 @@ class Slot:
 class LineParser:
     """Reads a line token by token. `slot` always says what the next value would be."""
 
-    def __init__(self, text: str) -> None:
+    def __init__(self, text: str, up: bool = False) -> None:
         self.text = text
+        self.up = up
+        """Whether it is for a scene in which y runs up."""
         self.tokens = tokens(text)
         self.values: dict[str, Any] = {}
         self.steps: list[dict[str, Any]] = []
@@ -87,7 +90,7 @@ class LineParser:
         shape = self.shape_class()
         if self.id:
             shape.id = check_id(self.id)
-        for name, value in self.values.items():
+        for name, value in {**usual(self.shape_class, self.up), **self.values}.items():
             shape.assign(name, value)
         for (name, index), number in self._parts.items():
             pair = list(shape.stated(name))
@@ -101,7 +104,7 @@ class LineParser:
         """What the other descriptions come to, as properties."""
         if self.shape_class is None or not self.given:
             return {}
-        return converted(self.shape_class.kind, self.shape_class.words, self.given, self.values)
+        return converted(self.shape_class.kind, self.shape_class.words, self.given, self.values, self.up)
 
     def feed(self, token: Token) -> None:
         """Takes in the next token. Raises ValueProblem when it can't stand there."""
@@ -350,6 +353,7 @@ def says(text: str, name: str) -> bool:
     return name in parser.values or any(n == name for n, _ in parser._parts) or name in parser.conversion()
 
 
-def parse_line(text: str) -> Shape:
-    """The shape that a loosely written statement describes. Raises ValueProblem with a sentence."""
-    return LineParser(text).parse()
+def parse_line(text: str, up: bool = False) -> Shape:
+    """The shape that a loosely written statement describes, `up` for a scene in which y runs up. Raises ValueProblem
+    with a sentence."""
+    return LineParser(text, up).parse()

@@ -56,7 +56,8 @@ def wander(scene, chance, count):
 @settings(max_examples=40)
 @given(scenes, st.integers(0, 10_000))
 def test_the_net_is_what_the_two_scenes_differ_by_and_nothing_once_all_is_taken_back(scene, seed):
-    before = Scene([s.copy() for s in scene.shapes], size=scene.size, background=scene.background)
+    looks = {n: scene.stated(n) for n in ("size", "background", "y_axis")}
+    before = Scene([s.copy() for s in scene.shapes], **looks)
     net = followed(scene)
     wander(scene, random.Random(seed), 25)
     changes = list(net.changes(scene))

@@ -12,6 +12,7 @@ from chalcedon.craft import arrange, stepping
 from chalcedon.desk.session import Session
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape, order
+from chalcedon.scene.axes import is_up
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.scene.painted import CLAY, INK
 from chalcedon.source import parse_line, parse_text, print_shapes
@@ -55,7 +56,7 @@ class Edits(QObject):
             try:
                 shapes = parse_text(text)
             except ChalcedonError:
-                shapes = [parse_line(line) for line in text.splitlines() if line.strip()]
+                shapes = [parse_line(line, is_up(self.session.scene)) for line in text.splitlines() if line.strip()]
         except ChalcedonError as problem:
             self.session.say(f"What is on the clipboard is not a shape: {problem}", "problem")
             return

@@ -19,6 +19,7 @@ from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Group, Shape
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.grips import held_direction, rounded_point
+from chalcedon.scene.roles import usual
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
 
@@ -164,7 +165,8 @@ class MakeTool(Tool):
         if self._group.scene is not self.session.scene:
             self._group = self.canvas.target_group()
         try:
-            shape = KINDS[self.kind](**values)
+            kind = KINDS[self.kind]
+            shape = kind(**{**usual(kind, is_up(self.session.scene)), **values})
         except ChalcedonError as problem:
             self.session.say(problem.sentence, "problem")
             return None

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from chalcedon.desk.commands.command import Act, Command, one, some
+from chalcedon.scene.axes import is_up
 from chalcedon.scene.shapes import KINDS, MADE
 from chalcedon.scene.tidy import article
 
@@ -247,6 +248,14 @@ EVERYDAY: tuple[Command, ...] = (
     Command("view.guide_x", "Upright guide at…", "View", lambda w: w.placing.guide("x")),
     Command("view.guide_y", "Level guide at…", "View", lambda w: w.placing.guide("y")),
     Command("view.no_guides", "Take the guides away", "View", lambda w: w.placing.no_guides()),
+    Command(
+        "view.y_up",
+        "Let y run up",
+        "View",
+        lambda w: w.placing.run_y(),
+        rule=True,
+        checked=lambda w: is_up(w.session.scene),
+    ),
     Command("view.reference", "Reference picture…", "View", lambda w: w.show_reference()),
     Command(
         "view.freeze",

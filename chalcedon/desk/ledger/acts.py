@@ -164,7 +164,7 @@ class CellActs:
             elif isinstance(owner, Shape):
                 set_following(scene, owner, name, value)
             else:
-                scene.set(owner, name, value)
+                owner.put(name, value)
 
     # values that open something
 

@@ -282,6 +282,7 @@ def _summarise(flow: Flow, shape: Shape, name: str) -> None:
 def scene_cells(metrics: Metrics, scene: Scene, x: float, right: float) -> list[Cell]:
     flow = Flow(metrics, x, right, wrap=False)
     flow.value(scene, scene.properties["size"], words=False)
+    flow.value(scene, scene.properties["y_axis"])
     flow.word("background")
     flow.put("paint", "background", 18, gap=GAP, owner=scene, name="background", value=scene.stated("background"))
     if scene.palette:

@@ -11,6 +11,7 @@ from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.session import Session
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Image, Shape
+from chalcedon.scene.axes import is_up
 from chalcedon.source import hint_at, parse_line, parse_text
 from chalcedon.source.line import says
 from chalcedon.view.guarded import Guarded
@@ -238,8 +239,9 @@ class NewLine(Guarded, QWidget):
         text = self.entry.text().strip()
         if not text:
             return
+        up = is_up(self.session.scene)
         try:
-            shapes = parse_text(text) if text.rstrip().endswith(")") and "=" in text else [parse_line(text)]
+            shapes = parse_text(text) if text.rstrip().endswith(")") and "=" in text else [parse_line(text, up)]
         except ChalcedonError as problem:
             self._say("", problem.sentence, wrong=True)
             self.show_hint(True)

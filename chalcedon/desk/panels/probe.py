@@ -156,18 +156,21 @@ class Probe(Guarded, QWidget):
         x = 16 + painter.fontMetrics().horizontalAdvance("Probe") + 16
         painter.setFont(font(13))
         painter.setPen(t.color("muted"))
-        if self.point is not None:
-            parts = [f"scene {_pair(across(self.session.scene, *self.point))}"]
-            for shape in self._spaces():
-                back = self.session.node(shape).inverse
-                if back is not None:
-                    parts.append(f"in {shape.id} {_pair(back.map(*self.point))}")
-            if self._along:
-                parts.append(self._along)
-            painter.drawText(x, 22, "    ".join(parts))
+        painter.drawText(x, 22, "    ".join(self.places()))
         right = "F  freeze" if not self.frozen else "F  follow again"
         painter.setPen(t.color("carnelian") if self.frozen else t.color("muted"))
         painter.drawText(QRectF(0, 8, self.width() - 16, 20), Qt.AlignmentFlag.AlignRight, right)
+
+    def places(self) -> list[str]:
+        """Where the pointer is, in the scene, in the spaces of shapes, and along an outline."""
+        if self.point is None:
+            return []
+        parts = [f"scene {_pair(across(self.session.scene, *self.point))}"]
+        for shape in self._spaces():
+            back = self.session.node(shape).inverse
+            if back is not None:
+                parts.append(f"in {shape.id} {_pair(back.map(*self.point))}")
+        return [*parts, self._along] if self._along else parts
 
     def _along_selected(self) -> str:
         """How far along the outline of the selected shape the point is, and which way it runs there."""

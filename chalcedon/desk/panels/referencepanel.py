@@ -16,6 +16,7 @@ from chalcedon.desk.session import Session
 from chalcedon.files.images import image_size, source_for
 from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem
+from chalcedon.scene.axes import across
 
 FIELDS = (
     ("x", "reference_at", 0, "px"),
@@ -127,7 +128,7 @@ class ReferencePanel(Panel):
         with scene.step("Lay a reference picture under the scene" if path else "Take the reference picture away"):
             scene.set(scene, "reference", source)
             if source:
-                scene.set(scene, "reference_at", (0, 0))
+                scene.set(scene, "reference_at", across(scene, 0, 0))
                 scene.set(scene, "reference_width", scene.size[0])
 
     def _scale(self) -> None:
@@ -144,10 +145,11 @@ class ReferencePanel(Panel):
                 raise ValueProblem("a length above 0 is needed.", hint="Measure a line of the picture first.")
             k = real / length
             width = scene.reference_width or image_size(scene.reference, scene.folder)[0]
-            rx, ry = scene.reference_at
+            rx, ry = across(scene, *scene.reference_at)
             with scene.step("Scale the reference picture"):
                 scene.set(scene, "reference_width", round(width * k, 3))
-                scene.set(scene, "reference_at", (round(x + (rx - x) * k, 3), round(y + (ry - y) * k, 3)))
+                left, top = across(scene, x + (rx - x) * k, y + (ry - y) * k)
+                scene.set(scene, "reference_at", (round(left, 3), round(top, 3)))
 
         self.attempt(act)
 

@@ -20,7 +20,7 @@ from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Anchor, Choice, Corners, Tuple
 
 BOXED = {
-    "between": Given(FOUR, "two opposite corners, in any order", lambda n, _: _between(n)),
+    "between": Given(FOUR, "two opposite corners, in any order", lambda n, _: _between(n), hangs=True),
     "around": Given(
         ("x", "y", "width", "height"),
         "its centre and its size",
