@@ -2,26 +2,32 @@
 
 from __future__ import annotations
 
+import math
 import time
-from collections.abc import Iterator
+from collections.abc import Container, Iterator
 from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QPolygonF, QTransform
 
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.strokes import PLAIN
-from chalcedon.geometry import Affine
+from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.geometry.contain import Cells
 from chalcedon.geometry.stroke import Pen
 from chalcedon.hit.tester import has_fill
-from chalcedon.painter.convert import make_pen, prepared
+from chalcedon.painter.convert import NO_BRUSH, NO_PEN, make_pen, prepared
 from chalcedon.painter.hittint import tint_of
 from chalcedon.painter.outlines import painter_path, transform
 from chalcedon.painter.strokes import AreaPaths, needs_area
 from chalcedon.scene import Shape
 
+BUNCH = 12
+"""Shapes drawn between two looks at the clock."""
+LEAST = 1.001
+"""Px that a stroke is wide at least: the toolkit mixes the colour of a thinner one with what is there; here a colour
+is a number."""
 TINT = 150
 """How strongly, of 255, a region is tinted."""
 
@@ -45,6 +51,8 @@ class HitMap:
         self._image.fill(0)
         self._painter = QPainter()
         self._steps: Iterator[None] = self._paint()
+        self._pens: dict[tuple[Pen, float], QPen] = {}
+        self._matrix, self._number = QTransform(), QColor()  # set anew for each plain shape, not made
         self.done = False
 
     def work(self, seconds: float) -> bool:
@@ -117,23 +125,72 @@ class HitMap:
         firsts = {a for a, _ in cutters.values()}
         before: dict[int, QImage] = {}  # the map as it was where a group with cut-outs begins
         painter = self._painter
-        for node in display.order:
+        for i, node in enumerate(self._in_view(cutters)):
+            if i % BUNCH == 0:
+                yield
             if firsts:
                 rank = display.rank[node.slot]
                 for first in [f for f in firsts if f <= rank and f not in before]:
                     before[first] = self._image.copy()
-            if node.visible and node.inverse is not None:
+            if not node.clips and node.pointer == "painted" and not node.cuts and self._draw_plain(painter, node):
+                pass
+            elif node.visible and node.inverse is not None:
                 if id(node) in cutters:
                     self._draw(painter, node, QBrush(before[cutters[id(node)][0]]), "painted")
                 elif node.pointer != "none":
-                    self._draw(painter, node, QColor.fromRgb(0xFF000000 | (node.slot + 1)), node.pointer)
-            yield
+                    self._draw(painter, node, QBrush(QColor.fromRgb(0xFF000000 | (node.slot + 1))), node.pointer)
 
-    def _draw(self, painter: QPainter, node: Node, paint: QColor | QBrush, rule: str) -> None:
+    def _in_view(self, cutters: Container[int]) -> list[Node]:
+        """The shapes whose boxes meet the map, in paint order, and all cut-outs."""
+        order = self.display.order
+        if not order:
+            return []
+        back = self._view.inverse() or IDENTITY
+        left, top, right, bottom = back.map_box((0.0, 0.0, self._image.width(), self._image.height()))
+        x0, y0, x1, y1 = np.array([n.cull for n in order]).T
+        meets = ((x0 <= right) & (x1 >= left) & (y0 <= bottom) & (y1 >= top)).tolist()
+        return [n for n, there in zip(order, meets, strict=True) if there or id(n) in cutters]
+
+    def _draw_plain(self, painter: QPainter, node: Node) -> bool:
+        """Draws a shape of one fill and one stroke, as nearly all are, with as few objects as possible; whether it is
+        such a shape."""
+        ready = prepared(node)
+        if not ready.plain or not node.visible or node.kind.text:
+            return False
+        va, vb, vc, vd, ve, vf = self._view
+        a, b, c, d, e, f = node.world
+        a, b, c, d = va * a + vc * b, vb * a + vd * b, va * c + vc * d, vb * c + vd * d
+        number = self._number
+        number.setRgba(0xFF000000 | (node.slot + 1))
+        if ready.pen is NO_PEN:
+            painter.setPen(NO_PEN)
+        else:
+            style = node.pen
+            assert style is not None
+            even = a == d and b == -c
+            scale = math.hypot(a, b) if even else Affine(a, b, c, d).shrink
+            if style.width * scale < LEAST and not even:
+                return False
+            wide = max(style.width, LEAST / scale)
+            pen = self._pens.get((style, wide))
+            if pen is None:
+                pen = self._pens[style, wide] = make_pen(QBrush(number), style)
+                pen.setWidthF(wide)
+            pen.setColor(number)
+            painter.setPen(pen)
+        if ready.brush is NO_BRUSH:
+            painter.setBrush(NO_BRUSH)
+        else:
+            painter.setBrush(number)
+        self._matrix.setMatrix(a, b, 0.0, c, d, 0.0, va * e + vc * f + ve, vb * e + vd * f + vf, 1.0)
+        painter.setTransform(self._matrix)
+        painter.drawPath(ready.path)
+        return True
+
+    def _draw(self, painter: QPainter, node: Node, brush: QBrush, rule: str) -> None:
         place = self._view.after(node.world)
         painter.setTransform(transform(place))
-        brush = QBrush(paint)
-        if brush.style() == Qt.BrushStyle.TexturePattern:
+        if node.cuts:
             brush.setTransform(transform(place).inverted()[0])  # the picture lies in px of the map
         if node.clips:
             painter.save()
@@ -147,14 +204,14 @@ class HitMap:
         stroked = stroked and node.pen is not None and node.pen.width > 0.0
         if rule == "box":
             left, top, right, bottom = node.box
-            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setPen(NO_PEN)
             painter.drawRect(QRectF(left, top, right - left, bottom - top))
         elif filled and stroked and node.manner == PLAIN and not node.kind.text and _by_toolkit(node, place):
             assert node.pen is not None
-            painter.setPen(_pen(brush, node.pen, place))
+            painter.setPen(self._pen(brush, node.pen, place))
             painter.drawPath(prepared(node).path)
         else:
-            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setPen(NO_PEN)
             if filled:
                 self._fill(painter, node)
             if stroked:
@@ -180,8 +237,7 @@ class HitMap:
         else:
             painter.drawPath(prepared(node).path)
 
-    @staticmethod
-    def _stroke(painter: QPainter, node: Node, brush: QBrush, place: Affine) -> None:
+    def _stroke(self, painter: QPainter, node: Node, brush: QBrush, place: Affine) -> None:
         pen = node.pen
         assert pen is not None
         painter.save()
@@ -196,16 +252,23 @@ class HitMap:
             view = place.after(node.world.inverse() or Affine()) if node.manner.steady else place
             painter.setTransform(transform(view))
             if pen.width * view.shrink < 1.0:
-                edge = QPen(brush, 1.001)  # a px along its edges, so that what is thinner is there at all
+                edge = QPen(brush, LEAST)  # a px along its edges, so that what is thinner is there at all
                 edge.setCosmetic(True)
                 painter.setPen(edge)
             for part in AreaPaths().of(node, view.stretch):
                 painter.drawPath(part)
         else:
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(_pen(brush, pen, place))
+            painter.setPen(self._pen(brush, pen, place))
             painter.drawPath(path)
         painter.restore()
+
+    def _pen(self, brush: QBrush, pen: Pen, place: Affine) -> QPen:
+        out = make_pen(brush, pen)
+        shrink = place.shrink
+        if pen.width * shrink < LEAST:
+            out.setWidthF(LEAST / max(shrink, 1e-9))
+        return out
 
 
 UNEVEN = 1.3
@@ -214,17 +277,10 @@ UNEVEN = 1.3
 
 def _by_toolkit(node: Node, place: Affine) -> bool:
     """Whether the toolkit's stroke of a node is the right one."""
-    if node.pen is not None and node.pen.width * place.shrink < 1.0 and place.stretch > UNEVEN * place.shrink:
+    a, b, c, d, _, _ = place
+    even = b == -c and a == d  # usual, and soon seen
+    thin = not even and node.pen is not None and node.pen.width * place.shrink < 1.0
+    if thin and place.stretch > UNEVEN * place.shrink:
         return False
     ready = prepared(node)
     return ready.area is None if node.stroke is not None else not needs_area(node)
-
-
-def _pen(brush: QBrush, pen: Pen, place: Affine) -> QPen:
-    """A pen at least a px wide: the toolkit mixes the colour of a thinner one with what is there, and here a colour is
-    a number."""
-    out = make_pen(brush, pen)
-    least = 1.001 / max(place.shrink, 1e-9)
-    if pen.width < least:
-        out.setWidthF(least)
-    return out
