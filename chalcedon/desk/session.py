@@ -75,7 +75,8 @@ class Session(QObject):
     def __init__(self, document: Document | None = None) -> None:
         super().__init__()
         self.document: Document
-        self.selection: list[Shape] = []
+        self.selection: list[Shape] = []  # replaced, never changed
+        self._among: tuple[list[Shape], set[Shape]] = self.selection, set()
         self.picked: Copy = ()
         """The copy of the shape selected last that was picked on the canvas."""
         self.active_group: Group
@@ -309,6 +310,12 @@ class Session(QObject):
     def toggle(self, shape: Shape, place: bool = False) -> None:
         chosen = [s for s in self.selection if s is not shape]
         self.select(chosen if len(chosen) < len(self.selection) else [*self.selection, shape], place=place)
+
+    def is_selected(self, shape: Shape) -> bool:
+        """Whether a shape is among the selected ones, however many those are."""
+        if self._among[0] is not self.selection:
+            self._among = self.selection, set(self.selection)
+        return shape in self._among[1]
 
     @property
     def current(self) -> Shape | None:

@@ -43,7 +43,7 @@ def outline_in(node: Node, m: Affine, most: int = 200, letters: bool = False) ->
     if node.group and back is None:
         return out
     for leaf in node.walk_leaves()[:most]:
-        path = painter_path(leaf.outline, leaf.even_odd)
+        path = prepared(leaf).path
         if leaf.kind.text and not letters and leaf.box[0] <= leaf.box[2]:
             path = QPainterPath()
             path.addRect(leaf.box[0], leaf.box[1], leaf.box[2] - leaf.box[0], leaf.box[3] - leaf.box[1])

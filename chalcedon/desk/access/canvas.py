@@ -106,7 +106,7 @@ class ShapePart(Part):
 
     def tell_state(self, state: QAccessible.State) -> None:
         session, canvas = self.host.canvas.session, self.host.canvas
-        state.selected = self.shape in session.selection
+        state.selected = session.is_selected(self.shape)
         state.focused = canvas.hasFocus() and session.current is self.shape
         node = session.display.find(self.shape)
         state.invisible = node is not None and not node.visible

@@ -92,7 +92,7 @@ class Checking(QObject):
         with self.session.step(""):
             repair.act(self.session.display)
         scene = self.session.scene
-        if id in scene and scene[id] not in self.session.selection:
+        if id in scene and not self.session.is_selected(scene[id]):
             self.session.select([scene[id]])
         self.look()
 

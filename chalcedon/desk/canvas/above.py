@@ -61,11 +61,8 @@ def paint_overlay(canvas: Canvas, painter: QPainter) -> None:
     canvas.flash.draw(painter)
     if canvas.pointed_out is not None and (hint := canvas.session.display.find(canvas.pointed_out)) is not None:
         overlay.hairline(painter, overlay.outline_of(hint, canvas.view), QColor("#2F6F94"), not hint.visible)
-    for shape in canvas.session.selection[:200] if carried is None else ():
-        node = canvas.session.display.find(shape)
-        if node is None:
-            continue
-        overlay.hairline(painter, overlay.outline_of(node, canvas.view), t.color("carnelian"), not node.visible)
+    if carried is None:
+        _draw_selected(canvas, painter)
     current = canvas.session.current
     if current is not None and len(canvas.session.selection) == 1 and canvas.session.display.find(current) is not None:
         node = canvas.session.node(current)
@@ -86,6 +83,15 @@ def paint_overlay(canvas: Canvas, painter: QPainter) -> None:
     if word and canvas.pointer is not None:
         x, y = canvas.view.to_widget(*canvas.pointer)
         overlay.draw_tag(painter, x + 16, y + 18, word, bounds)
+
+
+def _draw_selected(canvas: Canvas, painter: QPainter) -> None:
+    """The outlines of what is selected, those that are hidden dashed."""
+    display, view = canvas.session.display, canvas.view
+    nodes = [n for s in canvas.session.selection[:200] if (n := display.find(s)) is not None]
+    for dashed in (False, True):
+        paths = [overlay.outline_of(n, view) for n in nodes if n.visible is not dashed]
+        overlay.hairlines(painter, paths, theme().color("carnelian"), dashed)
 
 
 def _paint_ghost(canvas: Canvas, painter: QPainter) -> None:

@@ -40,7 +40,7 @@ class BoxHold:
         if len(chosen) < 2 and not isinstance(self.session.current, Group):
             return EMPTY
         display = self.session.display
-        state = display.version, tuple(map(id, chosen))
+        state = display.version, chosen  # which is replaced, never changed
         if self._box is None or self._box[0] != state:
             nodes = [n for s in outermost(chosen) if (n := display.find(s)) is not None and not n.locked]
             self._box = state, box_around(nodes)

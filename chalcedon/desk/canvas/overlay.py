@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
@@ -22,6 +22,11 @@ RULER = 20
 
 def hairline(painter: QPainter, path: QPainterPath, color: QColor, dashed: bool = False) -> None:
     """An outline in two tones, seen on any ground."""
+    hairlines(painter, (path,), color, dashed)
+
+
+def hairlines(painter: QPainter, paths: Sequence[QPainterPath], color: QColor, dashed: bool = False) -> None:
+    """Outlines in two tones. One by one: the toolkit takes far longer for a long path than for its parts."""
     painter.setBrush(Qt.BrushStyle.NoBrush)
     under = QPen(QColor(255, 255, 255, 210), 2.6)
     over = QPen(color, 1.2)
@@ -29,7 +34,8 @@ def hairline(painter: QPainter, path: QPainterPath, color: QColor, dashed: bool 
         over.setDashPattern([4, 3])
     for pen in (under, over):
         painter.setPen(pen)
-        painter.drawPath(path)
+        for path in paths:
+            painter.drawPath(path)
 
 
 def outline_of(node: Node, view: View) -> QPainterPath:

@@ -88,7 +88,7 @@ class CellActs:
 
     def switch(self, shape: Shape, name: str) -> None:
         """Turns a mark over, on all selected shapes when this is one of them."""
-        chosen = self.ledger.session.selection if shape in self.ledger.session.selection else [shape]
+        chosen = self.ledger.session.selection if self.ledger.session.is_selected(shape) else [shape]
         value: Any = "painted" if name == "pointer" else not shape.stated(name)
         verbs = {
             ("visible", True): "Show",

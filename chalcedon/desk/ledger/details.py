@@ -134,8 +134,8 @@ def _heading(metrics: Metrics, cells: list[Cell], several: Several, right: float
     """Says of which shapes the values are."""
     cells.append(Cell(LABEL_X, y, CONTENT_X - LABEL_X - 6, ROW, "section", f"All {len(several.shapes)}"))
     flow = Flow(metrics, CONTENT_X, right, y)
-    count = Counter(s.kind for s in several.shapes)
-    words = [f"{n} {kind.replace('_', ' ')}{'s' if n > 1 else ''}" for kind, n in count.most_common()]
+    count: Counter[type[Shape]] = Counter(map(type, several.shapes))
+    words = [f"{n} {cls.kind.replace('_', ' ')}{'s' if n > 1 else ''}" for cls, n in count.most_common()]
     flow.put("word", metrics.cut(", ".join(words), right - CONTENT_X))
     cells += flow.cells
     return flow.y + ROW

@@ -53,7 +53,7 @@ class LedgerPointer:
             self._press = None
             return
         if cell is not None and cell.live and cell.role not in ("id",):
-            if shape is not None and shape not in self.ledger.session.selection:
+            if shape is not None and not self.ledger.session.is_selected(shape):
                 self._hold()
                 self.ledger.session.select([shape], place=True)
             if shape is not None:
@@ -80,7 +80,7 @@ class LedgerPointer:
             run = self.ledger.rows.shapes(max(a, 0), b + 1)
             current = self.ledger.session.current
             self.ledger.session.select([*(s for s in run if s is not current), current], place=True)
-        elif shape not in self.ledger.session.selection or len(self.ledger.session.selection) == 1:
+        elif not self.ledger.session.is_selected(shape) or len(self.ledger.session.selection) == 1:
             self.ledger.session.select([shape], place=True)
 
     def move(self, event: QMouseEvent) -> None:

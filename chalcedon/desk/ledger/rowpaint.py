@@ -109,7 +109,7 @@ class RowPainter:
         row = self.ledger.rows[index]
         shape = row.shape
         opened = index == self.ledger.open_index()
-        chosen = shape in self.ledger.session.selection
+        chosen = self.ledger.session.is_selected(shape)
         height = ROW + (self.ledger.opened_height if opened else 0)
         if chosen:
             painter.fillRect(QRectF(0, top, width, height), t.color("selected", 110 if opened else 255))

@@ -183,7 +183,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         if len(chosen) < 2:
             self._several = None
             return None
-        state = self.session.display.version, tuple(map(id, chosen))
+        state = self.session.display.version, chosen  # which is replaced, never changed
         if self._several is None or self._several[0] != state:
             self._several = state, Several([s for s in chosen if not isinstance(s, Unknown)] or chosen)
         return self._several[1]
@@ -446,7 +446,7 @@ class Ledger(Guarded, QAbstractScrollArea):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         shape, _cell, _top = self.cell_at(event.pos().x(), event.pos().y())
-        if shape is not None and shape not in self.session.selection:
+        if shape is not None and not self.session.is_selected(shape):
             self.session.select([shape])
         self.asked_menu.emit(event.globalPos())
 

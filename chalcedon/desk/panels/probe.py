@@ -202,7 +202,7 @@ class Probe(Guarded, QWidget):
     def _paint_chip(self, painter: QPainter, index: int, box: QRectF) -> None:
         t = theme()
         f = self._found[self._first + index]
-        chosen = f.shape in self.session.selection
+        chosen = self.session.is_selected(f.shape)
         hit = bool(f.part)
         painter.setBrush(t.color("panel") if hit else t.color("sunken"))
         edge = t.color("chalcedony") if chosen else t.color("muted") if index == self._hot else t.color("line")
