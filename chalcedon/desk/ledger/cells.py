@@ -33,6 +33,8 @@ PAD = 2.0
 """Px around the text of a value."""
 LEAST_TEXT = 60.0
 """Px below which a text is left out rather than cut short."""
+MOST_KNOWN = 500
+"""Closed rows whose cells are remembered."""
 MANY = 16
 """Points shown before `and N more`."""
 
@@ -230,6 +232,27 @@ def summary(metrics: Metrics, shape: Shape, x: float, right: float, kind: bool =
     size_first = (*shape.leading[1:], "at")
     found, _ = _values_in(metrics, shape, x, right, size_first)
     return found if found else _values_in(metrics, shape, x, right, size_first, words=False)[0]
+
+
+class Summaries:
+    """Summaries of closed rows, laid out anew when what they say has changed."""
+
+    def __init__(self) -> None:
+        self._known: dict[Shape, tuple[object, list[Cell]]] = {}
+
+    def forget(self) -> None:
+        self._known.clear()
+
+    def of(self, metrics: Metrics, shape: Shape, x: float, right: float) -> list[Cell]:
+        """As `summary`. The cells are not to be changed."""
+        inside = len(shape._children) if isinstance(shape, Group) else 0
+        state = metrics, shape.id, x, right, inside, dict(shape._values)
+        known = self._known.get(shape)
+        if known is None or known[0] != state:
+            if len(self._known) > MOST_KNOWN:
+                self._known.clear()
+            known = self._known[shape] = state, summary(metrics, shape, x, right)
+        return known[1]
 
 
 def _values_in(

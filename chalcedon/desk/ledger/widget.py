@@ -73,7 +73,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.focus_key: tuple[str, str, tuple[int, ...]] | None = None
         """The cell in focus, in the row of the current shape."""
         self.metrics = lay.Metrics()
-        self._details = Details(self.metrics)
+        self._details, self._summaries = Details(self.metrics), lay.Summaries()
         self.thumbs = Thumbs(session.display, 2.0)
         self._opened: tuple[list[Cell], float] = ([], 0.0)
         self.acts = CellActs(self)
@@ -160,6 +160,7 @@ class Ledger(Guarded, QAbstractScrollArea):
 
     def rebuild(self) -> None:
         self.rows = Rows(self.session.scene, self.folded, self.front_first)
+        self._summaries.forget()  # it holds shapes, which may have left
         self.lay_open()
         self.viewport().update()
 
@@ -362,7 +363,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         width = max(20.0, min(self.metrics.width(shape.id, "bold"), 150, (right - x) * 0.55))
         out.append(Cell(x - 3, 0, width + 6, ROW, "id", shape.id, shape, "id", (), shape.id))
         x += width + 6
-        out += lay.summary(self.metrics, shape, x, right)
+        out += self._summaries.of(self.metrics, shape, x, right)
         right += 6
         painted = [n for n in ("fill", "stroke") if n in shape.properties and shape.stated(n) is not None]
         for name in painted[:1] if narrow else painted:
