@@ -37,7 +37,7 @@ def test_a_shape_behind_others_is_brought_out_in_two_actions(lost):
     desk = lost
     desk.session.select([desk["moon"]])
     desk.w.run_command("outline.where")
-    assert desk.said == "Moon is covered by wall (100 %)." and desk.session.sought is desk["moon"]
+    assert desk.said == "moon is covered by wall (100 %)." and desk.session.sought is desk["moon"]
     answer(desk, "Bring it in front")
     assert desk.order[-1] == "glass" and desk.order.index("moon") > desk.order.index("wall")
     assert desk.session.scene.undo_name == "Bring moon in front"
@@ -62,7 +62,7 @@ def test_an_arrow_leads_to_what_is_off_the_view(lost):
     desk = lost
     canvas = desk.w.canvas
     desk.w.checking.where(desk["gull"])
-    assert desk.said == "Gull is 1090 px right of the page."
+    assert desk.said == "gull is 1090 px right of the page."
     x, y, angle = sought.arrow(canvas)
     assert x > canvas.width() - 60 and abs(angle) < 0.2
     desk.click(*canvas.view.to_scene(x, y))
@@ -83,7 +83,7 @@ def test_rows_of_what_cannot_be_seen_have_a_mark(lost):
         marks[row.shape.id] = found[0].text if found else ""
     assert marks == {"moon": "", "quay": "", "wall": "", "gull": "off the page", "glass": "no paint"}
     desk.click_cell("glass", "lost", opened=False)
-    assert desk.said == "Glass has neither fill nor stroke." and desk.chosen == ["glass"]
+    assert desk.said == "glass has neither fill nor stroke." and desk.chosen == ["glass"]
     cell = next(c for c in ledger.row_cells(ledger.index_of(desk["glass"])) if c.role == "lost")
     assert "no paint" in tip_of(cell, desk.session)
     answer(desk, "Fill it")
@@ -135,7 +135,7 @@ def test_another_shape_that_is_looked_for_takes_the_place_of_the_first(lost):
     desk = lost
     desk.w.checking.where(desk["moon"])
     desk.w.checking.where(desk["gull"])
-    assert desk.said.startswith("Gull is") and desk.session.sought is desk["gull"]
+    assert desk.said.startswith("gull is") and desk.session.sought is desk["gull"]
     answer(desk, "Close")
     assert not desk.w.messages.asking and desk.session.sought is None
 
@@ -161,14 +161,14 @@ def test_a_shape_born_covered_says_so_and_takes_no_focus(lost):
     desk = lost
     desk.session.select([desk["moon"]], place=True)
     desk.line("circle 200 200 30 fill #b8482a")
-    assert look_at_born(desk) == "Circle is covered by wall (100 %)."
+    assert look_at_born(desk) == "circle is covered by wall (100 %)."
     assert desk.w.newline.entry.hasFocus(), "the next line can be typed"
     answer(desk, "Bring it in front")
     assert desk.order.index("circle") > desk.order.index("wall") and not desk.w.messages.asking
     desk.line("circle 900 50 10")
-    assert look_at_born(desk) == "Circle_2 is 90 px right of the page."
+    assert look_at_born(desk) == "circle_2 is 90 px right of the page."
     desk.line("circle 400 400 30 fill #3e7f65")
-    assert look_at_born(desk) != "Circle_2 is 90 px right of the page." or desk["circle_2"].scene is not None
+    assert look_at_born(desk) != "circle_2 is 90 px right of the page." or desk["circle_2"].scene is not None
     desk.line("rect 500 100 20 20 fill white")
     assert "nearly the colour of what is behind it" in look_at_born(desk)
     answer(desk, "Show it")
@@ -204,3 +204,16 @@ def test_a_new_scene_has_the_page_size_of_the_last(lost):
         desk.w.messages._answers[1].click()
     assert desk.session.scene.size == (320, 200) and "320 × 200 as the last one" in desk.said
     assert desk.session.next_fill == "#3e7f65"
+
+
+def test_the_question_follows_the_scene(lost):
+    """What is asked is about the scene as it is, not as it was when it was asked."""
+    desk, qt = lost, QTest
+    desk.w.checking.where(desk["moon"])
+    assert "covered by wall" in desk.said
+    desk["wall"].visible = False
+    desk.session.flush()
+    qt.qWait(300)
+    assert desk.said.startswith("moon is in plain sight"), desk.said
+    buttons = {b.text() for b in desk.w.messages.findChildren(QPushButton) if b.isVisible()}
+    assert "Bring it in front" not in buttons and "Close" in buttons

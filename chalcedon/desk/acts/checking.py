@@ -39,6 +39,12 @@ class Checking(QObject):
         session.changed.connect(lambda _changes: self._timer.start())
         session.selection_changed.connect(self._timer.start)
         session.replaced.connect(self._timer.start)
+        self._asked: tuple[Shape | None, str] = None, ""
+        self._again = QTimer(messages)  # it ends with the window
+        self._again.setSingleShot(True)
+        self._again.setInterval(REST_MS)
+        self._again.timeout.connect(self._ask_again)
+        session.changed.connect(lambda _changes: self.session.sought is not None and self._again.start())
         self._born: Shape | None = None
         session.added.connect(self._note_born)
         session.changed.connect(self._wait_with_born)
@@ -103,8 +109,21 @@ class Checking(QObject):
             self.session.say("Select what you look for: its row can be clicked.")
             return
         self.session.select([shape])
-        reasons = where(self.session.tester, shape)
         self.session.seek(shape)
+        self._ask(shape, where(self.session.tester, shape))
+
+    def _ask_again(self) -> None:
+        """Asks anew when the reasons are others: a question is about the scene as it is."""
+        shape, text = self._asked
+        if shape is None or self.session.sought is not shape or shape.scene is not self.session.scene:
+            return
+        reasons = where(self.session.tester, shape)
+        if (_said(reasons) or self._in_sight(shape)) != text:
+            self._ask(shape, reasons, self.messages.has_focus)
+
+    def _ask(self, shape: Shape, reasons: list[Reason], focus: bool = True) -> None:
+        text = _said(reasons) or self._in_sight(shape)
+        asked = self._asked = shape, text
         self.messages.recheck()  # one that is asked about another shape goes
 
         def mend(repair: Repair) -> None:
@@ -113,16 +132,16 @@ class Checking(QObject):
             self.where(shape)
 
         def stands() -> bool:
-            return shape.scene is self.session.scene and self.session.sought is shape
+            here = shape.scene is self.session.scene and self.session.sought is shape
+            return here and self._asked is asked
 
         def end() -> None:
-            if self.session.sought is shape:
+            if self._asked is asked:
                 self.session.seek(None)
 
-        text = _said(reasons) or self._in_sight(shape)
         repairs = {r.words: r for reason in reasons for r in reason.repairs}
         answers = [(words, lambda r=r: mend(r)) for words, r in list(repairs.items())[:MOST_REPAIRS]]
-        self.messages.ask(text, [*answers, ("Close", end)], stands, end)
+        self.messages.ask(text, [*answers, ("Close", end)], stands, end, focus)
 
     def _in_sight(self, shape: Shape) -> str:
         left, top, right, bottom = self.session.node(shape).bounds()
@@ -163,4 +182,4 @@ class Checking(QObject):
 
 def _said(reasons: list[Reason]) -> str:
     """Reasons as sentences that follow one another."""
-    return " ".join(r.sentence[:1].upper() + r.sentence[1:] for r in reasons)
+    return " ".join(r.sentence for r in reasons)

@@ -41,6 +41,7 @@ class Question:
     """For a question about a number: what it starts with, and what is done with every one that is typed."""
     quiet: bool = False
     """It takes no focus from what somebody is doing, and goes when something else is asked."""
+    focus: bool = True
 
 
 class MessageBar(Guarded, QWidget):
@@ -108,10 +109,16 @@ class MessageBar(Guarded, QWidget):
         answers: Answers,
         stands: Callable[[], bool] = always,
         dropped: Callable[[], object] = lambda: None,
+        focus: bool = True,
     ) -> None:
-        """Asks a question with its answers as buttons; the first has the focus. × means none of them."""
+        """Asks a question with its answers as buttons; the first has the `focus`. × means none of them."""
         self._drop_quiet()
-        self._queue(Question(text, answers, stands, dropped))
+        self._queue(Question(text, answers, stands, dropped, focus=focus))
+
+    @property
+    def has_focus(self) -> bool:
+        """Whether the keyboard is on one of its buttons."""
+        return self.isAncestorOf(QApplication.focusWidget() or self.host)
 
     def offer(self, text: str, answers: Answers, stands: Callable[[], bool]) -> None:
         """Says something with what could be done about it, and takes no focus. It goes when anything is asked."""
@@ -173,7 +180,7 @@ class MessageBar(Guarded, QWidget):
         if question.number is not None:
             self._add_button("Take back", self.dismiss)
         self._show_aside()
-        if not question.quiet:
+        if question.focus and not question.quiet:
             self._answers[0].setFocus()
         if question.number is not None:
             question.number[1](question.number[0])
@@ -268,7 +275,7 @@ class MessageBar(Guarded, QWidget):
 
     def _put_away(self) -> Question | None:
         """Ends what is shown; gives the question, if it was one."""
-        if self.isAncestorOf(QApplication.focusWidget() or self.host):
+        if self.has_focus:
             self.host.setFocus()  # the keyboard must not be left on a button that goes away
         question, self._question = self._question, None
         self._clear()
