@@ -76,7 +76,11 @@ class Start:
         def place(at: Point) -> Point:
             return standing(at, box, pivot, steps, lie).map(*local)
 
-        at = _solve(place, target)
+        if all(s.about is None for s in steps):
+            ox, oy = place((0.0, 0.0))  # all of it goes along with `at`
+            at: Point | None = (target[0] - ox, target[1] - oy)
+        else:
+            at = _solve(place, target)
         out = dict(change.values)
         if at is not None and not any(isinstance(v, Formula) for v in _pair(self.shape.stated("at"))):
             near = tidy(at[0], 3), tidy(at[1], 3)

@@ -10,6 +10,7 @@ import math
 from collections.abc import Iterable, Sequence
 from typing import Any
 
+from chalcedon.collector import collector_paused
 from chalcedon.craft.hold import Start
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
@@ -64,10 +65,11 @@ class Together:
         sx, sy = (max(abs(s), LEAST) for s in (sx, sy))
         m = Affine(sx, 0.0, 0.0, sy, fixed[0] * (1 - sx), fixed[1] * (1 - sy))
         out: Made = {}
-        for node in self.nodes:
-            inner = self._seen_from(node, m)
-            if inner is not None:
-                self._size(node, inner, strokes, out)
+        with collector_paused():
+            for node in self.nodes:
+                inner = self._seen_from(node, m)
+                if inner is not None:
+                    self._size(node, inner, strokes, out)
         return out
 
     def turned(self, about: Point, degrees: float) -> Made:
@@ -90,7 +92,7 @@ class Together:
     def apply(self, made: Made, name: str, gesture: object = None) -> None:
         """Gives the shapes the values, as one undo step. What an earlier change gave and this one doesn't goes back to
         what it was."""
-        with self.display.scene.step(name, gesture):
+        with collector_paused(), self.display.scene.step(name, gesture):
             for shape, key in [k for k in self._touched if k[1] not in made.get(k[0], ())]:
                 made.setdefault(shape, {})[key] = self._touched[shape, key]
             for shape, values in made.items():
@@ -120,7 +122,7 @@ class Together:
             return
         start = self._start(node)
         shape = start.still
-        if any(map(_is_formula, _at(shape))):
+        if _is_held(shape):
             return
         a, b, c, d = start.to_parent[:4]
         along, across = (_grown(m, v) for v in ((a, b), (c, d)))
@@ -134,7 +136,8 @@ class Together:
         else:
             values = shape.stretched(*factors)
         kinds = {n: shape.properties[n].kind for n in values}
-        values = {n: within(kinds[n], v) for n, v in values.items() if not _has_formula(shape.stated(n))}
+        held = shape._formulas or ()
+        values = {n: within(kinds[n], v) for n, v in values.items() if n not in held}
         if strokes and "stroke_width" in shape.properties and not shape.steady:  # type: ignore[attr-defined]
             values |= _stroke_grown(shape, math.sqrt(factors[0] * factors[1]))
         values |= _steps_under(start, m)
@@ -142,7 +145,7 @@ class Together:
 
     def _size_group(self, node: Node, m: Affine, strokes: bool, out: Made) -> None:
         start = self._start(node)
-        if any(map(_is_formula, _at(start.still))):
+        if _is_held(start.still):
             return
         boxed = start.anchor != "origin" or (start.pivot != "origin" and bool(start.steps))
         if boxed or any(s.on for s in start.steps):
@@ -225,9 +228,9 @@ def _has_formula(value: Any) -> bool:
     return _is_formula(value) or (isinstance(value, tuple) and any(map(_has_formula, value)))
 
 
-def _at(shape: Shape) -> Iterable[Any]:
-    at = shape.stated("at")
-    return at if isinstance(at, tuple) else (at,)
+def _is_held(shape: Shape) -> bool:
+    """Whether a formula says where it is."""
+    return bool(shape._formulas) and "at" in (shape._formulas or ())
 
 
 def _middle(node: Node, start: Start) -> Point:
@@ -274,6 +277,8 @@ def _stroke_grown(shape: Shape, factor: float) -> dict[str, Any]:
 def _steps_under(start: Start, m: Affine) -> dict[str, Any]:
     """The steps with their places and ways under a map; what they turn and scale by stays."""
     steps = start.still.stated("steps")
+    if not steps:
+        return {}
     new = tuple(s if _has_formula(s.values) or _has_formula(s.about) else _step_under(s, m) for s in steps)
     return {"steps": new} if new != steps else {}
 
