@@ -108,3 +108,15 @@ def test_runs_are_added_said_and_taken_away_in_the_ledger(sign):
     assert "radius" in sign.said and runs(sign) == [(4, 9, {"fill": "#b8482a", "size": 60})]
     sign.click_cell("sign", "remove", "runs", (0,))
     assert runs(sign) == []
+
+
+def test_a_press_on_a_button_leaves_the_editor_in_use(sign):
+    """As the window system delivers it: what is pressed, or what it lies on, is given the focus."""
+    editor = writing(sign)
+    choose(editor, 4, 9)
+    window = sign.w.windowHandle()
+    for name in ("bold", "italic"):
+        button = editor.bar.buttons[name]
+        QTest.mouseClick(window, Qt.MouseButton.LeftButton, pos=button.mapTo(sign.w, button.rect().center()))
+        assert sign.w.canvas.words is editor and editor.hasFocus(), name
+    assert runs(sign) == [(4, 9, {"weight": 700, "italic": True})]

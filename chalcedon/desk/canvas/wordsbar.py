@@ -28,6 +28,9 @@ class WordsBar(QFrame):
     def __init__(self, editor: WordsEditor) -> None:
         super().__init__(editor.canvas)
         self.setObjectName("wordsbar")
+        # a click that no button takes the focus for goes up to the next that would: not to the canvas, but back
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        self.setFocusProxy(editor)
         self.setAccessibleName("How the chosen words are set")
         t = theme()
         self.setStyleSheet(
