@@ -86,8 +86,8 @@ class Dropping(QObject):
         self._add(found, at)
         if refused:
             names = ", ".join(refused[:MOST_NAMED]) + (" …" if len(refused) > MOST_NAMED else "")
-            count = "" if len(refused) == 1 else f"{len(refused)} of {len(files)} files are not placed: "
-            self.session.say(f"{count}{names}: {reason}" if not count else f"{count}{names}. {reason}", "problem")
+            many = f"{len(refused)} of {len(files)} files are not placed: {names}. "
+            self.session.say((many if len(refused) > 1 else "") + reason, "problem")  # a reason names its file
 
     def _place_pixels(self, picture: object, at: Point) -> None:
         if not isinstance(picture, QImage) or picture.isNull():

@@ -173,6 +173,9 @@ class Flow:
     def value(self, owner: Owner, prop: Property[Any], words: bool = True) -> None:
         """The cells of a property, whatever its kind."""
         first = len(self.cells)
+        stated = owner.stated(prop.name)
+        if words and self.wrap and isinstance(prop.kind, Tuple) and isinstance(stated, tuple):
+            self.reserve([prop.word, *map(show, stated)])  # a pair is not torn apart
         if words:
             self.word(prop.word)
         self._value(owner, prop)
