@@ -1,6 +1,7 @@
 """The house as its imports draw it."""
 
 import ast
+import re
 import subprocess
 import sys
 from pathlib import Path
@@ -47,3 +48,9 @@ def test_the_window_starts_without_what_is_slow_to_load():
     code = f"import sys, chalcedon.desk.window; print([m for m in {slow} if m in sys.modules])"
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
+
+
+def test_every_button_of_the_window_is_one_that_enter_presses():
+    for file in (ROOT / "desk").rglob("*.py"):
+        if file.name != "buttons.py":
+            assert not re.search(r"Q(Push|Tool)Button\(", file.read_text()), file.name

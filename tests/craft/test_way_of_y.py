@@ -18,6 +18,7 @@ from chalcedon.painter.render import render_image
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Circle, Group, Path, Picture, Polyline, Rect, Scene, Star, Step, Text
 from chalcedon.scene.over import run_y
+from chalcedon.source import sentence
 
 OTHER = {"down": "up", "up": "down"}
 
@@ -171,6 +172,8 @@ def test_built_with_y_up_from_the_start():
 
 def test_a_line_for_such_a_scene_points_up():
     scene = Scene(size=(400, 300), y_axis="up")
+    mast = scene.add(parse_line("line 10 10 0 40", up=True))
+    assert sentence(mast).startswith("line going up")
     star, sunk = (scene.add(parse_line(f"star 100 100 tips 5 {more}", up=True)) for more in ("", "facing -90"))
     assert star.facing == 90 and sunk.facing == -90
     crate = scene.add(parse_line("rect between 10 20 60 50", up=True))

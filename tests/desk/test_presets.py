@@ -20,7 +20,8 @@ def test_a_preset_is_made_renamed_changed_worn_and_taken_away_in_its_panel(desk)
     desk.key(Key.Key_P, Mod.ControlModifier | Mod.ShiftModifier)
     panel = desk.w.presets_panel
     assert panel.isVisible() and panel.empty.isVisible()
-    panel.gather.click()
+    assert panel.focusWidget() is panel.gather
+    QTest.keyClick(panel.gather, Key.Key_Return)
     assert panel.rows["moon"]["text"].text() == "fill #f1e4bd"
     assert panel.rows["moon"]["name"].isVisible() and panel.focusWidget() is panel.rows["moon"]["name"]
     assert panel.screen().availableGeometry().contains(panel.geometry())

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QObject, Qt
-from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
+from chalcedon.desk.looks.buttons import ToolButton
 from chalcedon.desk.looks.plain import set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.view.guarded import Guarded
@@ -32,12 +33,12 @@ class PointBar(Guarded, QWidget):
     def __init__(self, canvas: Canvas) -> None:
         super().__init__(canvas)
         self.canvas = canvas
-        self.buttons: dict[str, QToolButton] = {}
+        self.buttons: dict[str, ToolButton] = {}
         row = QHBoxLayout(self)
         row.setContentsMargins(6, 4, 6, 4)
         row.setSpacing(2)
         for name, text, tip in ACTS:
-            button = QToolButton()
+            button = ToolButton()
             button.setText(text)
             set_tip(button, tip)
             button.setFont(font())

@@ -8,8 +8,9 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QColor, QFont, QSyntaxHighlighter, QTextCharFormat
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QToolButton
+from PySide6.QtWidgets import QFrame, QHBoxLayout
 
+from chalcedon.desk.looks.buttons import ToolButton
 from chalcedon.desk.looks.plain import set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.scene.paints import resolve
@@ -41,7 +42,7 @@ class WordsBar(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(4, 2, 4, 2)
         row.setSpacing(2)
-        self.buttons: dict[str, QToolButton] = {}
+        self.buttons: dict[str, ToolButton] = {}
         acts: list[tuple[str, str, Callable[[], object]]] = [
             ("bold", "Ctrl+B", partial(editor.toggle, "weight")),
             ("italic", "Ctrl+I", partial(editor.toggle, "italic")),
@@ -51,7 +52,7 @@ class WordsBar(QFrame):
             ("as the rest", "Ctrl+Space", editor.plain),
         ]
         for text, key, act in acts:
-            button = QToolButton()
+            button = ToolButton()
             button.setText(text)
             button.setFont(font(13, bold=text == "bold", italic=text == "italic"))
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)

@@ -6,8 +6,9 @@ from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QPoint, QSize, Qt
 from PySide6.QtGui import QCloseEvent, QKeyEvent
-from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QPushButton, QTreeWidget, QTreeWidgetItem, QWidget
+from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QTreeWidget, QTreeWidgetItem, QWidget
 
+from chalcedon.desk.looks.buttons import Button
 from chalcedon.desk.looks.plain import Label, cut
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.panels.panel import Panel
@@ -60,7 +61,7 @@ class ChangesPanel(Panel):
         self.list = _List(self)
         self.note = Label("")
         self.note.setWordWrap(True)
-        self.forth, self.back = QPushButton(), QPushButton()
+        self.forth, self.back = Button(), Button()
         self.forth.clicked.connect(lambda: self._give(0))
         self.back.clicked.connect(lambda: self._give(1))
         row = QHBoxLayout()

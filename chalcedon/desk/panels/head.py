@@ -6,8 +6,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QHBoxLayout, QMenuBar, QPushButton, QSizePolicy, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenuBar, QSizePolicy, QWidget
 
+from chalcedon.desk.looks.buttons import Button
 from chalcedon.desk.looks.plain import Label, cut
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.view.guarded import Guarded
@@ -25,7 +26,7 @@ class Head(Guarded, QWidget):
         for label in (self.title, self.dot):
             label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self._name = ""
-        self.search = QPushButton("Find anything")
+        self.search = Button("Find anything")
         self.search.setMinimumWidth(96)
         self.search.setMaximumWidth(246)
         self.search.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)

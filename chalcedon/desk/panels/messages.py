@@ -9,8 +9,9 @@ from functools import partial
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
+from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, in_menu, set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.formula.arithmetic import calculate
@@ -60,7 +61,7 @@ class MessageBar(Guarded, QWidget):
             label.setWordWrap(True)
             label.setFont(font())
             label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        self.close_button = QToolButton()
+        self.close_button = ToolButton()
         self.close_button.setText("×")
         self.close_button.setAccessibleName("Dismiss the message")
         self.close_button.clicked.connect(self.dismiss)
@@ -186,7 +187,7 @@ class MessageBar(Guarded, QWidget):
             question.number[1](question.number[0])
 
     def _add_button(self, word: str, act: Callable[[], object]) -> None:
-        button = QPushButton(in_menu(word))
+        button = Button(in_menu(word))
         button.setAutoDefault(True)
         button.clicked.connect(lambda _=False: act())
         self._insert(button)

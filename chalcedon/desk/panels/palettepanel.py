@@ -6,8 +6,9 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QWidget
 
+from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.panels.panel import Panel, dispose, emptied
@@ -36,9 +37,9 @@ class PalettePanel(Panel):
         layout.addLayout(self.grid)
         layout.addWidget(self.complaint)
         foot = QHBoxLayout()
-        self.add = QPushButton("Add a colour")
+        self.add = Button("Add a colour")
         self.add.clicked.connect(self._add)
-        self.gather = QPushButton("Name the fill of the selection")
+        self.gather = Button("Name the fill of the selection")
         set_tip(self.gather, "Puts that colour into the palette, and has every shape that uses it refer to it")
         self.gather.clicked.connect(self._gather)
         for button in (self.add, self.gather):
@@ -70,7 +71,7 @@ class PalettePanel(Panel):
         self.fit_in()
 
     def _row(self, i: int, name: str, color: str) -> None:
-        chip = QToolButton()
+        chip = ToolButton()
         chip.setIcon(chip_icon(color, {}))
         chip.setAccessibleName(f"Change the colour {name}")
         chip.clicked.connect(partial(self._pick, name, color))
@@ -80,9 +81,9 @@ class PalettePanel(Panel):
             entry.setFixedWidth(width)
         title.editingFinished.connect(lambda: self._rename(name, title.text()))
         text.editingFinished.connect(lambda: self._recolor(name, text.text()))
-        used = QPushButton()
+        used = Button()
         used.clicked.connect(lambda: self._select(name))
-        away = QToolButton()
+        away = ToolButton()
         away.setText("×")
         away.setAccessibleName(f"Take {name} out of the palette")
         set_tip(away, "What uses it keeps the colour as its own")
@@ -92,7 +93,7 @@ class PalettePanel(Panel):
             widget.show()  # now, not when the layout comes to it: it may be given the focus
         self.rows[name] = {"chip": chip, "name": title, "text": text, "used": used, "remove": away}
 
-    def _tell_users(self, name: str, button: QPushButton) -> None:
+    def _tell_users(self, name: str, button: Button) -> None:
         users = users_of(self.session.scene, name)
         button.setText(f"used by {len(users)}" if users else "not used")
         button.setEnabled(bool(users))

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QWidget
 
+from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.panels.panel import Panel, emptied
@@ -33,10 +34,10 @@ class PresetsPanel(Panel):
         self.column.addLayout(self.grid)
         self.column.addWidget(self.complaint)
         foot = QHBoxLayout()
-        self.gather = QPushButton("Make one of the selected shape")
+        self.gather = Button("Make one of the selected shape")
         set_tip(self.gather, "Its paint, and of a text its font as well")
         self.gather.clicked.connect(lambda: self._gather(False))
-        self.text_only = QPushButton("Of its font alone")
+        self.text_only = Button("Of its font alone")
         self.text_only.clicked.connect(lambda: self._gather(True))
         for button in (self.gather, self.text_only):
             foot.addWidget(button)
@@ -80,7 +81,7 @@ class PresetsPanel(Panel):
         set_tip(text, "Paint and text as in a line: fill #c9a227 stroke black 2 · family 'Source Sans Pro' size 20")
         title.editingFinished.connect(lambda: self._rename(name, title.text().strip()))
         text.editingFinished.connect(lambda: self._change(name, text.text()))
-        used, wear, away = QPushButton(), QPushButton(), QToolButton()
+        used, wear, away = Button(), Button(), ToolButton()
         used.clicked.connect(lambda: self._select(name))
         used.setAccessibleName(f"Select what wears {name}")
         wear.clicked.connect(lambda: self._wear(name))

@@ -7,8 +7,9 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, QWidget
 
+from chalcedon.desk.looks.buttons import Button
 from chalcedon.desk.looks.plain import Label
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.panels.panel import Panel
@@ -54,7 +55,7 @@ class ReferencePanel(Panel):
         self.real = QLineEdit()
         self.real.setFixedWidth(90)
         self.real.setAccessibleName("What the measured line is long, in px of the scene")
-        self.scale = QPushButton("Scale so that the measured line is this long")
+        self.scale = Button("Scale so that the measured line is this long")
         self.scale.clicked.connect(self._scale)
         self.measure_row = QHBoxLayout()
         self.measure_row.addWidget(self.real)
@@ -62,9 +63,9 @@ class ReferencePanel(Panel):
         layout.addLayout(self.measure_row)
         layout.addWidget(self.complaint)
         foot = QHBoxLayout()
-        self.choose = QPushButton("Choose a file…")
+        self.choose = Button("Choose a file…")
         self.choose.clicked.connect(self._choose)
-        self.away = QPushButton("Take it away")
+        self.away = Button("Take it away")
         self.away.clicked.connect(lambda: self.attempt(lambda: self.show_file("")))
         for button in (self.choose, self.away):
             foot.addWidget(button)

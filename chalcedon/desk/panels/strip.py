@@ -6,9 +6,10 @@ from typing import Any
 
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
-from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QMenu, QSizePolicy, QToolButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QMenu, QSizePolicy, QWidget
 
 from chalcedon.desk.canvas.widget import Canvas
+from chalcedon.desk.looks.buttons import ToolButton
 from chalcedon.desk.looks.chips import draw_chip, palette_of
 from chalcedon.desk.looks.glyphs import icon
 from chalcedon.desk.looks.plain import Label, set_tip
@@ -25,14 +26,14 @@ TOOLS = (*MADE, "freehand")
 KEYS = {"": "V", **{kind: KINDS[kind].key for kind in MADE}, "freehand": "J"}
 
 
-class _KindButton(Guarded, QToolButton):
+class _KindButton(Guarded, ToolButton):
     doubled = Signal()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         self.doubled.emit()
 
 
-class PaintChip(Guarded, QToolButton):
+class PaintChip(Guarded, ToolButton):
     """A paint that opens a picker."""
 
     def __init__(self, session: Session, name: str) -> None:
@@ -164,18 +165,18 @@ class Strip(Guarded, QWidget):
             self.more_menu.addAction("measure between points").triggered.connect(lambda _=False: self.canvas.measure())
 
     def _add_more(self, layout: QHBoxLayout) -> None:
-        self.more = QToolButton()
+        self.more = ToolButton()
         self.more.setText("…")
         set_tip(self.more, "What there is no room for")
         self.more.setAccessibleName("More kinds of shape")
-        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.more.setPopupMode(ToolButton.ToolButtonPopupMode.InstantPopup)
         self.more_menu = QMenu(self.more)
         self.more_menu.aboutToShow.connect(self._fill_more)
         self.more.setMenu(self.more_menu)
         layout.addWidget(self.more)
 
     def _add_zoom(self, layout: QHBoxLayout, group: QButtonGroup) -> None:
-        self.measure = QToolButton()
+        self.measure = ToolButton()
         self.measure.setText("measure")
         self.measure.setCheckable(True)
         set_tip(self.measure, "Measure between points (D)")
@@ -183,11 +184,11 @@ class Strip(Guarded, QWidget):
         self.measure.clicked.connect(self.canvas.measure)
         group.addButton(self.measure)
         layout.addWidget(self.measure)
-        self.zoom = QToolButton()
+        self.zoom = ToolButton()
         set_tip(self.zoom, "Zoom to 100 % (1)")
         self.zoom.setAccessibleName("Zoom to 100 %")
         self.zoom.clicked.connect(lambda: self.canvas.zoom_to(1.0))
-        self.fit = QToolButton()
+        self.fit = ToolButton()
         self.fit.setText("fit")
         set_tip(self.fit, "Show the whole page (0)")
         self.fit.setAccessibleName("Fit the page")

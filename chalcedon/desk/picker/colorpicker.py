@@ -13,11 +13,11 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLineEdit,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from chalcedon.desk.looks.buttons import Button
 from chalcedon.desk.looks.chips import draw_chip
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import font, theme
@@ -61,7 +61,7 @@ class ColorPicker(Popup):
         layout.setContentsMargins(10, 8, 10, 10)
         layout.setSpacing(5)
         layout.addWidget(head)
-        self.kinds: dict[str, QPushButton] = {}
+        self.kinds: dict[str, Button] = {}
         if not colors_only:
             self._add_kinds(layout, allow_none)
         self._add_gradient(layout)
@@ -85,7 +85,7 @@ class ColorPicker(Popup):
         for kind in KINDS:
             if kind == "none" and not allow_none:
                 continue
-            button = QPushButton(kind)
+            button = Button(kind)
             button.setCheckable(True)
             button.setAccessibleName(f"Paint: {kind}")
             button.clicked.connect(lambda _=False, k=kind: self._choose_kind(k))
@@ -115,9 +115,9 @@ class ColorPicker(Popup):
         self.units = _combo(
             "Measured in the box of the shape, or in the scene", UNITS, lambda w: self._replace(units=w)
         )
-        turn = QPushButton("turn 45°")
+        turn = Button("turn 45°")
         turn.clicked.connect(self._turn)
-        swap = QPushButton("swap")
+        swap = Button("swap")
         set_tip(swap, "The stops in reverse order")
         swap.clicked.connect(self._swap)
         self.turn = turn
@@ -131,7 +131,7 @@ class ColorPicker(Popup):
         self.picture = QWidget()
         row = QHBoxLayout(self.picture)
         row.setContentsMargins(0, 0, 0, 0)
-        self.file = QPushButton("choose a file…")
+        self.file = Button("choose a file…")
         self.file.clicked.connect(self._choose_file)
         self.fit = _combo("How the image fits the box", FITS, lambda w: self._put(self._value._replace(fit=w)))
         row.addWidget(self.file)
@@ -145,9 +145,9 @@ class ColorPicker(Popup):
         self.name.setPlaceholderText("a name for this colour")
         self.name.setAccessibleName("Name for this colour in the palette")
         self.name.returnPressed.connect(self._give_name)
-        self.keep = QPushButton("to the palette")
+        self.keep = Button("to the palette")
         self.keep.clicked.connect(self._give_name)
-        self.everywhere = QPushButton("")
+        self.everywhere = Button("")
         self.everywhere.setCheckable(True)
         set_tip(self.everywhere, "Changes go to the colour of the palette, and so to every shape that uses it")
         row.addWidget(self.name)
@@ -181,8 +181,8 @@ class ColorPicker(Popup):
             row.addStretch()
             layout.addLayout(row)
 
-    def _swatch_button(self, paint: str, name: str) -> QPushButton:
-        button = QPushButton()
+    def _swatch_button(self, paint: str, name: str) -> Button:
+        button = Button()
         button.setFixedSize(22, 22)
         count = len(users_of(self.scene, name)) if paint != name else 0
         set_tip(button, f"{name}: used by {count} shape{'s' if count != 1 else ''}" if paint != name else name)

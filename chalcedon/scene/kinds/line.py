@@ -7,6 +7,7 @@ from typing import Any
 from chalcedon.geometry import Affine, Box, Outline, primitives
 from chalcedon.geometry.contours import Contour
 from chalcedon.geometry.pathdata import Segment
+from chalcedon.scene.axes import is_up
 from chalcedon.scene.declare import Property
 from chalcedon.scene.facets import Also, about_centre
 from chalcedon.scene.given import Given, not_negative
@@ -55,6 +56,7 @@ class Line(Stroked):
 
     def says(self) -> str:
         x, y = self.to
+        y = -y if is_up(self.scene) else y
         ways = [("down" if y > 0 else "up")] * (y != 0) + [("right" if x > 0 else "left")] * (x != 0)
         return f"line going {' and '.join(ways)}" if ways else "line of no length"
 
