@@ -1,7 +1,8 @@
-"""The command line: open the desk, render, hit, check, new, tour."""
+"""The command line: open the desk, render, hit, check, new, diff, merge, tour."""
 
 from __future__ import annotations
 
+import os
 import sys
 from pathlib import Path
 from typing import Any
@@ -56,21 +57,20 @@ def render(file: str, out: str, scale: float) -> None:
 @click.argument("y", type=float, required=False)
 @click.option("--points", help="A JSON file holding a list of [x, y].")
 def hit(file: str, x: float | None, y: float | None, points: str | None) -> None:
-    """Print what is hit at X Y in scene px, or at every point of a list, as JSON.
+    """Print what is hit at X Y of the scene, or at every point of a list, as JSON.
 
     Per point: the list of hits from front to back, each with id, part and distance (scene px from the point to
     the outline).
     """
     import orjson
 
-    from chalcedon.hit import HitTester
-
     if (points is None) == (x is None or y is None):
         raise click.UsageError("give either X and Y, or --points.")
     where = _points(points) if points is not None else [(x or 0.0, y or 0.0)]
-    tester = HitTester(_open(file).scene)
+    scene = _open(file).scene
     found = [
-        [{"id": h.id, "part": h.part, "distance": h.distance} for h in tester.hit_test(px, py)] for px, py in where
+        [{"id": h.id, "part": h.part, "distance": h.distance} for h in chalcedon.hit_test(scene, px, py)]
+        for px, py in where
     ]
     click.echo(orjson.dumps(found if points is not None else found[0]).decode())
 
@@ -113,6 +113,53 @@ def new(file: str, demo: str | None, force: bool) -> None:
 
 
 @cli.command()
+@click.argument("before")
+@click.argument("after")
+@click.option("--picture", metavar="OUT.png", help="Also write both pages side by side, what differs outlined.")
+def diff(before: str, after: str, picture: str | None) -> None:
+    """Print what differs between the scenes in BEFORE and AFTER, shape by shape; exit status 1 when anything does.
+
+    An empty file, or none at /dev/null, counts as an empty scene, as version control gives it.
+    """
+    from chalcedon.scene.compare import compare
+    from chalcedon.source.told import tell
+
+    one, two = (_open(f, may_be_empty=True).scene for f in (before, after))
+    changes = compare(one, two)
+    for change in changes:
+        click.echo(str(tell(change, two)))
+    if picture is not None:
+        from chalcedon.painter.compared import write_compared
+
+        write_compared(one, two, changes, picture)
+    sys.exit(1 if changes else 0)
+
+
+@cli.command()
+@click.argument("base")
+@click.argument("ours")
+@click.argument("theirs")
+@click.argument("out")
+def merge(base: str, ours: str, theirs: str, out: str) -> None:
+    """Write to OUT what OURS and THEIRS have both made of BASE; exit status 1 when they disagree anywhere.
+
+    What both changed differently stays as in OURS; it is printed, and noted at the shape. OUT may be any of the others.
+    """
+    from chalcedon.files.safely import write_safely
+    from chalcedon.files.writer import scene_bytes
+    from chalcedon.scene.merge import merge as put_together
+    from chalcedon.source.merged import mark, said
+
+    one, two, three = (_open(f, may_be_empty=True).scene for f in (base, ours, theirs))
+    conflicts = put_together(one, two, three)
+    mark(two, conflicts)
+    write_safely(Path(out), scene_bytes(two), "scene", backup=False)
+    for conflict in conflicts:
+        click.echo(said(conflict, two))
+    sys.exit(1 if conflicts else 0)
+
+
+@cli.command()
 @click.argument("file")
 @click.argument("folder")
 def tour(file: str, folder: str) -> None:
@@ -123,9 +170,12 @@ def tour(file: str, folder: str) -> None:
         click.echo(line)
 
 
-def _open(file: str) -> Any:
+def _open(file: str, may_be_empty: bool = False) -> Any:
     from chalcedon.files import open_scene
+    from chalcedon.files.reader import Opened
 
+    if may_be_empty and (file == os.devnull or (Path(file).is_file() and not Path(file).stat().st_size)):
+        return Opened(chalcedon.Scene())
     opened = open_scene(file)
     for line in (*opened.notices, *map(str, opened.problems)):
         click.echo(line, err=True)

@@ -108,7 +108,7 @@ class _Difference:
         return at
 
     def _insert(self, shape: Shape, group: str, at: int) -> None:
-        new = _without_children(shape)
+        new = without_children(shape)
         self.children[group].insert(at, new._id)
         self.parent[new._id] = group
         if isinstance(new, Group):
@@ -141,7 +141,7 @@ def _groups(scene: Scene) -> Iterator[Group]:
             yield shape
 
 
-def _without_children(shape: Shape) -> Shape:
+def without_children(shape: Shape) -> Shape:
     """A copy that holds nothing."""
     if not isinstance(shape, Group):
         return shape.copy()
