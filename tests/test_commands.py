@@ -2,13 +2,17 @@
 
 import json
 import os
+import shlex
+import shutil
 import subprocess
 import sys
+from pathlib import Path
 
 import pytest
 from click.testing import CliRunner
-from PySide6.QtGui import QImage
+from PySide6.QtGui import QColor, QImage
 
+import chalcedon
 from chalcedon.__main__ import cli
 
 
@@ -97,3 +101,67 @@ def test_without_a_display_the_window_says_what_works():
         [sys.executable, "-m", "chalcedon", "desk"], capture_output=True, text=True, env=env, timeout=60
     )
     assert done.returncode == 2 and "`chalcedon render`" in done.stderr and "Traceback" not in done.stderr
+
+
+def test_two_versions_are_compared_in_words_and_in_a_picture(scene_file, tmp_path):
+    other = tmp_path / "b.chal"
+    other.write_text(scene_file.read_text().replace('"radius":48', '"radius":40'))
+    out = tmp_path / "c.png"
+    assert run("diff", str(scene_file), str(scene_file)).stdout == ""
+    assert run("diff", str(scene_file), str(other), "--picture", str(out), code=1).stdout == "disc: radius 48 → 40\n"
+    both = QImage(str(out))
+    assert both.width() > 2 * 960 and both.height() > 600
+    row = [QColor(both.pixel(x, 28 + 118)) for x in range(both.width())]
+    marks = [x for x, c in enumerate(row) if c.red() > 160 and c.green() < 110 and c.blue() < 90]
+    left, right = 24 + 742, 24 + 960 + 24 + 742  # the middle of the disc on either page
+    for place in (left - 48, left + 48, right - 40, right + 40):
+        assert min(abs(x - place) for x in marks) <= 2, (place, marks)
+    assert "End the name in .png" in run("diff", str(scene_file), str(other), "--picture", "c.jpg", code=2).stderr
+    new = run("diff", os.devnull, str(other), code=1).stdout
+    assert "moon: is new a group" in new and "disc" not in new
+    assert "no such file" in run("diff", str(scene_file), "none.chal", code=2).stderr
+
+
+def git(folder, *args, code=0):
+    names = ["-c", "user.name=keeper", "-c", "user.email=keeper@harbour.example"]
+    done = subprocess.run(["git", *names, *args], cwd=folder, capture_output=True, text=True, timeout=120)
+    assert done.returncode == code, done.stdout + done.stderr
+    return done.stdout
+
+
+@pytest.mark.skipif(shutil.which("git") is None, reason="git isn't there")
+def test_version_control_compares_and_merges_scenes(tmp_path):
+    """With the drivers that the guide tells."""
+    guide = (Path(__file__).parent.parent / "docs" / "guide.md").read_text()
+    lines = [line.removeprefix("$ ") for line in guide.splitlines() if line.startswith("$ ")]
+    assert len(lines) == 4
+    program = f"{shlex.quote(sys.executable)} -m chalcedon"
+    git(tmp_path, "init", "-q", "-b", "main")
+    for line in lines:
+        command = line.replace("chalcedon diff", f"{program} diff").replace("chalcedon merge", f"{program} merge")
+        subprocess.run(command, shell=True, cwd=tmp_path, check=True)
+    file = tmp_path / "quay.chal"
+    scene = chalcedon.Scene([chalcedon.Circle(id="moon", radius=20), chalcedon.Rect(id="quay")])
+    chalcedon.save(scene, str(file))
+    git(tmp_path, "add", "quay.chal", ".gitattributes")
+    git(tmp_path, "commit", "-qm", "A quay")
+    git(tmp_path, "checkout", "-qb", "evening")
+    scene["moon"].radius = 30
+    chalcedon.save(scene, str(file))
+    assert git(tmp_path, "diff").strip() == "moon: radius 20 → 30"
+    git(tmp_path, "commit", "-qam", "Evening")
+    git(tmp_path, "checkout", "-q", "main")
+    scene["moon"].radius = 20
+    scene["quay"].size = (300, 40)
+    chalcedon.save(scene, str(file))
+    git(tmp_path, "commit", "-qam", "A longer quay")
+    git(tmp_path, "merge", "-q", "-m", "Both", "evening")
+    merged = chalcedon.open(str(file))
+    assert merged["moon"].radius == 30 and merged["quay"].size == (300, 40)
+    git(tmp_path, "checkout", "-qb", "night", "HEAD~1")
+    merged["moon"].radius = 10
+    chalcedon.save(merged, str(file))
+    git(tmp_path, "commit", "-qam", "Night")
+    git(tmp_path, "merge", "-q", "evening", code=1)
+    kept = chalcedon.open(str(file))
+    assert kept["moon"].radius == 10 and kept["moon"].note == "merge: radius is 10 here, 30 in the other version."
