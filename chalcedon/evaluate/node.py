@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from operator import attrgetter
 from types import MappingProxyType
 from typing import Any
 
 from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.kinds import Kind, kind_of
 from chalcedon.evaluate.place import NO_SHIFT, anchored, page_map, standing
+from chalcedon.evaluate.rare import NONE_RARE, USUAL, rare, state_of
 from chalcedon.evaluate.strokes import MORE, PEN, PLAIN, Manner, StrokeArea, manner_of, pen_of
 from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Outline
 from chalcedon.geometry.boxes import inflate, union
@@ -29,7 +31,6 @@ MANY = 200
 """Segments from which on an outline is flattened in one batch."""
 
 
-NO_LETTERS: tuple[tuple[int, Look | None], ...] = ()
 NONE: list[Any] = []
 """The children of what can't have any: one list for all."""
 
@@ -57,48 +58,50 @@ class Node:
         "_stroke_area",
         "_tolerance",
         "alive",
-        "blend",
         "box",
         "children",
-        "clip",
         "clips",
-        "copied",
         "copy",
         "cull",
-        "cuts",
         "group",
-        "host",
         "kind",
-        "letters",
         "local",
-        "locked",
         "manner",
         "opacity",
         "outline_version",
         "paint_version",
         "parent",
         "pen",
-        "picture",
-        "pointer",
+        "rare",
         "scratch",
         "shades",
-        "shadow",
         "shape",
         "shift",
         "slot",
         "special",
-        "usual_state",
+        "state",
         "values",
-        "visible",
         "world",
     )
+
+    visible: bool = property(attrgetter("state.visible"))  # type: ignore[assignment]
+    locked: bool = property(attrgetter("state.locked"))  # type: ignore[assignment]
+    pointer: str = property(attrgetter("state.pointer"))  # type: ignore[assignment]
+    blend = rare[str]("blend")
+    clip = rare["Node | None"]("clip")
+    copied = rare[bool]("copied")
+    cuts = rare[bool]("cuts")
+    host = rare["Node | None"]("host")
+    letters = rare[tuple[tuple[int, Look | None], ...]]("letters")
+    picture = rare[Picture | None]("picture")
+    shadow = rare[Shadow | None]("shadow")
 
     def __init__(self, shape: Shape, parent: Node | None, copy: Copy = (), values: Stored | None = None) -> None:
         self.shape, self.parent = shape, parent
         self.copy = copy
         self.values: Stored = shape.plain_values() if values is None else values
-        self.copied = False
-        """Whether its children are the copies of its group."""
+        self.rare = NONE_RARE
+        self.state = USUAL
         self.alive = True
         """Until it leaves its display list."""
         self.slot = -1
@@ -110,31 +113,17 @@ class Node:
         self.outline_version = self.paint_version = 0
         self.scratch: Any = None  # for the painter: what it made for this node
         self.kind = self._kind()
-        self.letters = NO_LETTERS
-        """Of a text, which spans of its layout have a paint of their own, and that."""
         self._fill: Look | str | None = None  # a plain colour is a text until it is asked for
         self._stroke: Look | str | None = None
-        self.picture: Picture | None = None  # an image's own
         self.pen: Pen | None = None
         self.manner: Manner = PLAIN
-        self.blend = "normal"
-        self.shadow: Shadow | None = None
-        self.cuts = self.locked = False
-        self.clip: Node | None = None
-        """Of a group: the shape on whose fill it is seen."""
-        self.host: Node | None = None
-        """Of a text: the shape in whose middle it sits."""
         self.clips: tuple[Node, ...] = ()
         """The groups around it that are clipped, outermost first."""
         self.shades: tuple[Shadow, ...] = ()
         """The shadows that it casts, with those of the groups around it."""
         self.opacity = 1.0
-        self.visible = True
-        self.pointer = "painted"
         self.special = self.kind.image
         """Whether painting takes more than a fill and a stroke: effects, an image."""
-        self.usual_state = True
-        """Visible, unlocked, hit where painted: nothing to hand down."""
         self.shift = NO_SHIFT
         self._inverse: Affine | bool | None = None
         self._outline: Outline | None = None
@@ -279,18 +268,16 @@ class Node:
     def evaluate_state(self) -> None:
         """Whether it is visible, locked, and where it is hit; the parent's must be up to date."""
         parent, values = self.parent, self.values
-        if self.usual_state and (parent is None or parent.usual_state) and values.keys().isdisjoint(_STATE):
+        if (parent is None or parent.state is USUAL) and values.keys().isdisjoint(_STATE):
+            self.state = USUAL
             return
         get = values.get
-        self.visible = get("visible", True)
-        self.locked = get("locked", False)
-        self.pointer = get("pointer", "painted")
+        visible, locked, pointer = get("visible", True), get("locked", False), get("pointer", "painted")
         if parent is not None:
-            self.visible = self.visible and parent.visible
-            self.locked = self.locked or parent.locked
-            if parent.pointer == "none":
-                self.pointer = "none"
-        self.usual_state = self.visible and not self.locked and self.pointer == "painted"
+            around = parent.state
+            visible, locked = visible and around.visible, locked or around.locked
+            pointer = "none" if around.pointer == "none" else pointer
+        self.state = state_of(visible, locked, pointer)
 
     def evaluate_world(self) -> None:
         """World matrix and cull box; the parent's must be up to date."""

@@ -112,7 +112,7 @@ def dotted(node, x: float, y: float) -> bool:
 
 def check(node, rule: str, local: QPainterPath, seed: int) -> None:
     """Compares at random points around the shape, half of them close to the edge."""
-    node.pointer = rule
+    node.state = node.state._replace(pointer=rule)
     t = QTransform(*node.world)
     path = t.map(local)
     path.setFillRule(local.fillRule())
