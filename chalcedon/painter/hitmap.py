@@ -54,6 +54,8 @@ class HitMap:
         self._pens: dict[tuple[Pen, float], QPen] = {}
         self._matrix, self._number = QTransform(), QColor()  # set anew for each plain shape, not made
         self.done = False
+        self._found: np.ndarray | None = None
+        self._shown: list[Node] = []
 
     def work(self, seconds: float) -> bool:
         """Paints for so long; whether all of it is painted."""
@@ -83,27 +85,24 @@ class HitMap:
         return {n.shape for n in found if n is not None}
 
     def _present(self) -> np.ndarray:
-        """Whether each slot, after one for nothing, stands somewhere in the map."""
+        """Whether each slot, after one for nothing, stands somewhere in the map. Found once, when all is painted."""
+        if self._found is not None:
+            return self._found
         present = np.zeros(len(self.display.slots) + 1, bool)
         present[self.numbers + 1] = True
+        if self.done:
+            self._found = present
         return present
 
     def unreached(self) -> list[Shape]:
         """The shapes that paint within the view and are hit nowhere in it, in paint order; but for cut-outs and those
         that the pointer is to leave alone."""
-        there = self.reached()
+        there = self._present().tolist()
         cutters = {id(n) for n, _, _ in self.display.cutters}
-        width, height = self._image.width(), self._image.height()
-        out = []
-        for node in self.display.order:
-            if node.shape in there or not node.visible or node.cull[0] > node.cull[2]:
-                continue
-            if node.pointer == "none" or id(node) in cutters:
-                continue
-            left, top, right, bottom = self._view.map_box(node.cull)
-            if right > 0 and bottom > 0 and left < width and top < height:
-                out.append(node.shape)
-        return list(dict.fromkeys(out))
+        lost = [n for n in self._shown if not there[n.slot + 1]]
+        able = [n for n in lost if n.visible and n.pointer != "none" and id(n) not in cutters]
+        shapes = dict.fromkeys(n.shape for n in able)
+        return [s for s in shapes if not any(there[n.slot + 1] for n in self.display.nodes(s))]
 
     def tinted(self) -> QImage:
         """The map as a translucent picture, each region in the colour of its shape."""
@@ -125,7 +124,8 @@ class HitMap:
         firsts = {a for a, _ in cutters.values()}
         before: dict[int, QImage] = {}  # the map as it was where a group with cut-outs begins
         painter = self._painter
-        for i, node in enumerate(self._in_view(cutters)):
+        self._shown = self._in_view(cutters)
+        for i, node in enumerate(self._shown):
             if i % BUNCH == 0:
                 yield
             if firsts:
