@@ -9,8 +9,7 @@ from typing import TYPE_CHECKING
 from chalcedon.craft.arrange import put_in_place
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
-from chalcedon.evaluate.place import MIRROR
-from chalcedon.geometry import IDENTITY, Affine, Outline
+from chalcedon.geometry import IDENTITY, MIRROR, Affine, Outline
 from chalcedon.geometry.flatten import flatten
 from chalcedon.geometry.heads import with_heads
 from chalcedon.geometry.pathdata import Segment, from_outline, print_path

@@ -8,9 +8,8 @@ from chalcedon.craft.arrange import explicit_steps
 from chalcedon.craft.hold import Start
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
-from chalcedon.evaluate.place import MIRROR
 from chalcedon.formula import Formula
-from chalcedon.geometry import Affine
+from chalcedon.geometry import MIRROR, Affine
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Shape
 from chalcedon.scene.grips import Change

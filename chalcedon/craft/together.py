@@ -14,9 +14,8 @@ from chalcedon.collector import collector_paused
 from chalcedon.craft.hold import Start
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
-from chalcedon.evaluate.place import MIRROR
 from chalcedon.formula import Formula
-from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box
+from chalcedon.geometry import EMPTY, IDENTITY, MIRROR, Affine, Box
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Shape, Step

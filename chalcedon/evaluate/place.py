@@ -9,7 +9,7 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Any, NamedTuple
 
-from chalcedon.geometry import IDENTITY, Affine, Box
+from chalcedon.geometry import IDENTITY, MIRROR, Affine, Box
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.scene import Scene
 from chalcedon.scene.steps import Step, compose
@@ -30,7 +30,6 @@ class Lie(NamedTuple):
 DOWN = Lie(False, False)
 TURNED = Lie(True, False)
 UPRIGHT = Lie(False, True)
-MIRROR = Affine(1.0, 0.0, 0.0, -1.0, 0.0, 0.0)
 
 
 def page_map(scene: Scene | None) -> Affine:

@@ -107,3 +107,5 @@ class Affine(NamedTuple):
 
 
 IDENTITY = Affine()
+MIRROR = Affine(1.0, 0.0, 0.0, -1.0, 0.0, 0.0)
+"""Upside down, about the x axis."""

@@ -5,7 +5,7 @@ from typing import Any
 
 from cachetools import LRUCache, cached
 
-from chalcedon.geometry import Affine, Box, Outline
+from chalcedon.geometry import MIRROR, Affine, Box, Outline
 from chalcedon.geometry.contours import Contour, contours_of
 from chalcedon.geometry.pathdata import (
     REMEMBERED,
@@ -23,8 +23,6 @@ from chalcedon.scene.painted import Painted
 from chalcedon.scene.similar import is_uniform
 from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Choice, PathData
-
-MIRROR = Affine.scale(1.0, -1.0)
 
 
 @cached(LRUCache(REMEMBERED, getsizeof=lambda path: 10 + len(path.verbs)))
