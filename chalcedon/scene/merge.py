@@ -179,7 +179,9 @@ class _Merge:
         return twin
 
     def _conflict(self, id: str, name: str, mine: Any, other: Any) -> None:
-        self.conflicts.append(Change("value", id, name, mine, other, self.ours.get(id)))
+        conflict = Change("value", id, name, mine, other, self.ours.get(id))
+        if conflict not in self.conflicts[-1:]:  # data that isn't known is dropped and kept anew: two edits
+            self.conflicts.append(conflict)
 
 
 def _around(group: Group) -> list[Group]:

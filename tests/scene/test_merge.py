@@ -130,3 +130,36 @@ def test_a_shape_of_another_kind_takes_its_place():
     mine["moon"].radius = 5
     conflicts = merge(base, mine, theirs)
     assert [said(c, mine) for c in conflicts] == ["moon: kind is circle here, rect in the other version."]
+
+
+def glowing(*values):
+    made = [harbour() for _ in values]
+    for scene, value in zip(made, values, strict=True):
+        if value is not None:
+            scene["moon"].extra["glow"] = value
+    return made
+
+
+def test_data_that_is_not_known_is_merged_as_any():
+    for base, ours, theirs, after, told in (
+        (1, 1, 2, 2, []),
+        (1, 1, None, None, []),
+        (None, None, 5, 5, []),
+        (1, 3, 1, 3, []),
+        (1, 3, 3, 3, []),
+        (1, 3, 2, 3, ["moon: glow is 3 here, 2 in the other version."]),
+    ):
+        one, two, three = glowing(base, ours, theirs)
+        conflicts = merge(one, two, three)
+        assert [said(c, two) for c in conflicts] == told and two["moon"]._extra.get("glow") == after
+
+
+def test_a_group_that_one_took_away_comes_back_whole_with_what_the_other_changed():
+    base, ours, theirs = harbour(), harbour(), harbour()
+    ours.move(ours["sail"], ours.top, 0)
+    ours.remove(ours["boat"])
+    theirs["boat"].at = (70, 70)
+    conflicts = merge(base, ours, theirs)
+    assert [said(c, ours) for c in conflicts] == ["boat: one version changed it, the other took it away; it is kept."]
+    assert ours["boat"].at == (70, 70) and [s.id for s in ours["boat"].children] == ["hull"]
+    assert ours["sail"].parent is ours.top
