@@ -222,3 +222,21 @@ def test_words_in_a_shape_and_pictures_stay_upright(tmp_path):
     before = pixels(render_image(scene))
     scene.y_axis = "up"
     assert (abs(pixels(render_image(scene)) - before).max(axis=2) > 40).sum() <= 12
+
+
+def test_guides_the_reference_picture_and_presets_go_along():
+    scene = Scene(
+        [Rect(id="crate", shadow=(2, 5, 4, "#000000"), wears=["deep"])],
+        size=(200, 100),
+        guides_x=[30],
+        guides_y=[20, 90],
+        reference="chart.png",
+        reference_at=(10, 15),
+        presets={"deep": {"shadow": [2, 5, 4, "#000000"], "opacity": 0.5}},
+    )
+    before = {n: scene.stated(n) for n in scene.properties}
+    scene.y_axis = "up"
+    assert scene.guides_x == (30,) and scene.guides_y == (80, 10) and scene.reference_at == (10, 85)
+    assert scene["crate"].shadow[:2] == (2, -5) == dict(dict(scene.presets)["deep"])["shadow"][:2]
+    scene.undo()
+    assert {n: scene.stated(n) for n in scene.properties} == before and scene["crate"].shadow[1] == 5
