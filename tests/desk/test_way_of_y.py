@@ -88,3 +88,14 @@ def test_points_guides_and_measures(page):
     assert line.at == (100, 167) and line.points[1] == (30, 40), "it snapped to the guide; typed numbers go up"
     desk.hover(430, 200)
     assert desk.w.probe.places()[0] == "scene 430, 300"
+
+
+def test_the_word_in_the_head_opens_a_menu_that_begins_at_what_is_so(page):
+    desk, ledger = page, page.w.ledger
+    cell = next(c for c in ledger.head_cells() if c.name == "y_axis")
+    ledger.acts.activate(cell)
+    menu = ledger.acts._menu
+    assert menu.activeAction().text() == "up"
+    desk.key(Key.Key_Up, widget=menu)
+    desk.key(Key.Key_Return, widget=menu)
+    assert desk.session.scene.y_axis == "down" and desk["moon"].at == (430, 200)

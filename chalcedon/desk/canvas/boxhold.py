@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from chalcedon.craft.together import Together, box_around, mirror
 from chalcedon.desk.canvas import boxhandles
-from chalcedon.desk.canvas.carried import FEW, Carried
+from chalcedon.desk.canvas.carried import FEW, Carried, waiting
 from chalcedon.desk.canvas.snapping import EXACT
 from chalcedon.desk.canvas.tool import GRAB
 from chalcedon.geometry import EMPTY, Box
@@ -80,7 +80,8 @@ class BoxHold:
     def put_down(self, gesture: object) -> None:
         """Does to the shapes what was done to their picture."""
         if self.carried is not None and self._asked is not None:
-            self._apply(self._asked, gesture)
+            with waiting():
+                self._apply(self._asked, gesture)
         self.drop()
 
     def _apply(self, asked: boxhandles.Asked, gesture: object) -> None:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QImage, QPainter
+from PySide6.QtGui import QGuiApplication, QImage, QPainter
 
 from chalcedon.evaluate import Node
 from chalcedon.geometry import Affine
@@ -18,10 +19,18 @@ if TYPE_CHECKING:
 
 MANY = 400
 """Shapes from which on they are carried as a picture: to move each at every event takes too long for a frame."""
-
-
 FEW = 100
 """The same for sizing and turning, which take longer."""
+
+
+@contextmanager
+def waiting() -> Iterator[None]:
+    """Shows that it takes a moment, while many shapes are put down."""
+    QGuiApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+    try:
+        yield
+    finally:
+        QGuiApplication.restoreOverrideCursor()
 
 
 class Carried:

@@ -14,7 +14,7 @@ from chalcedon.craft.together import box_around
 from chalcedon.desk.canvas import boxhandles, overlay
 from chalcedon.desk.canvas.boxhold import BoxHold
 from chalcedon.desk.canvas.bypoints import next_point
-from chalcedon.desk.canvas.carried import Carried
+from chalcedon.desk.canvas.carried import Carried, waiting
 from chalcedon.desk.canvas.editpoints import EDITABLE
 from chalcedon.desk.canvas.gradienthandles import gradient_handles, gradient_of
 from chalcedon.desk.canvas.handles import move_pivot, turn, turned_by
@@ -281,7 +281,7 @@ class SelectTool(Tool):
 
     def _put_down(self, dx: float, dy: float) -> None:
         """Moves what was carried as a picture."""
-        with self.session.step(f"Move {names_of(self.session.selection)}", self._gesture):
+        with waiting(), self.session.step(f"Move {names_of(self.session.selection)}", self._gesture):
             move_by(self.session.display, self.session.selection, dx, dy, self._gesture)
 
     def _drag_box(self, p: Pointer) -> None:

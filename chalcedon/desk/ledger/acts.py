@@ -358,6 +358,9 @@ class CellActs:
 
     def popup(self, menu: QMenu, cell: Cell) -> None:
         menu.popup(self.spot(cell))
+        now = next((a for a in menu.actions() if a.isChecked()), None)
+        if now is not None:
+            menu.setActiveAction(now)  # the arrow keys go on from what is so
 
     def spot(self, cell: Cell) -> QPoint:
         """The screen point below a cell."""
