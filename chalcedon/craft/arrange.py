@@ -7,7 +7,6 @@ from typing import Any
 
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import bounds_under
-from chalcedon.evaluate.place import standing
 from chalcedon.formula import Formula, plus
 from chalcedon.geometry.boxes import is_empty, union
 from chalcedon.problems import ValueProblem
@@ -82,7 +81,7 @@ def explicit_steps(display: DisplayList, shape: Shape) -> tuple[Step, ...]:
     for i, step in enumerate(stated):
         about = step.about
         if about is None and step.op != "translate":
-            about = standing(node.at, node.box, node.value("pivot"), plain[:i], node.kind.lie).map(*node.pivot)
+            about = node.standing(plain[:i]).map(*node.pivot)
         out.append(Step(step.op, step.values, about, step.on))
     return tuple(out)
 

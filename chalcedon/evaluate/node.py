@@ -169,12 +169,15 @@ class Node:
 
     def with_steps(self, steps: tuple[Step, ...]) -> Affine:
         """The map from local space to the parent's that other steps would give."""
-        values = self.values
-        local = standing(self.at, self.box, values.get("pivot", self.kind.pivot), steps, self.kind.lie)
+        local = self.standing(steps)
         if self.group and self.shift is not NO_SHIFT:
             # children keep their coordinates; the anchor moves the group under its `at`
             return local.after(Affine.translate(*self.shift))
         return local
+
+    def standing(self, steps: tuple[Step, ...]) -> Affine:
+        """The map from the space of its box, where `pivot` is, to the parent's that some steps give."""
+        return standing(self.at, self.box, self.values.get("pivot", self.kind.pivot), steps, self.kind.lie)
 
     @property
     def at(self) -> tuple[float, float]:

@@ -4,7 +4,8 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
-from chalcedon import Circle, Rect, Scene
+from chalcedon import Circle, DisplayList, Group, Rect, Scene
+from chalcedon.desk.canvas.measure import measure
 
 Key = Qt.Key
 
@@ -99,3 +100,19 @@ def test_the_word_in_the_head_opens_a_menu_that_begins_at_what_is_so(page):
     desk.key(Key.Key_Up, widget=menu)
     desk.key(Key.Key_Return, widget=menu)
     assert desk.session.scene.y_axis == "down" and desk["moon"].at == (430, 200)
+
+
+@pytest.mark.parametrize("way", ["down", "up"])
+def test_a_step_of_an_anchored_group_is_measured_about_its_pivot(way):
+    group = Group(
+        anchor="bottom-right",
+        at=(90, 80),
+        pivot="center",
+        children=[Rect(at=(5, 5), size=(40, 20))],
+        steps=[{"rotate": 90}],
+    )
+    scene = Scene([group], size=(200, 160))
+    scene.y_axis = way
+    node = DisplayList(scene).node(group)
+    (leg, *_), middle = measure(node, "steps", (0, 0)).faint, node.bounds()
+    assert leg[0] == pytest.approx(((middle[0] + middle[2]) / 2, (middle[1] + middle[3]) / 2))

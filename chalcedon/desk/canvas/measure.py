@@ -109,7 +109,7 @@ def _step(node: Node, path: tuple[int, ...], parent: Affine) -> Measure | None:
         return None
     step = steps[path[0]]
     pivot = node.pivot
-    before, after = (node.with_steps(steps[:n]) for n in (path[0], path[0] + 1))
+    before, after = (node.standing(steps[:n]) for n in (path[0], path[0] + 1))
     cx, cy = before.map(*pivot) if step.about is None else step.about
     if step.op == "translate":
         return _span(parent, before.map(*pivot), after.map(*pivot), f"translate {step.values[0]:g}, {step.values[1]:g}")
