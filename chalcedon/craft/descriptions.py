@@ -74,11 +74,6 @@ def set_description(
             shape.assign(name, new)
 
 
-def _offset(s: Start) -> tuple[float, float]:
-    """From raw space to the parent's, before the steps. For kinds that aren't mirrored."""
-    return s.at[0] - s.shift[0], s.at[1] - s.shift[1]
-
-
 def _unturned(s: Start) -> Callable[[float, float], tuple[float, float]]:
     """The map from raw space to the parent's, before the steps."""
     (ox, oy), way = s.at, -1.0 if s.node.kind.lie.mirrored else 1.0
@@ -151,7 +146,7 @@ def _stretched(s: Start, sx: float, sy: float, fixed: tuple[float, float]) -> Va
 
 
 def _of_kind(s: Start) -> Iterator[Description]:
-    for also in s.painted.also(_offset(s)):
+    for also in s.painted.also(_unturned(s)(0.0, 0.0)):
         edit = None if also.edit is None else partial(_settled, s, also.edit)
         yield Description(also.word, also.labels, also.numbers, also.help, edit)
 

@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from pathlib import Path
 
-from PySide6.QtCore import QBuffer, QIODevice, QPointF, Qt
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QFont, QImage, QPainter, QPen
 
 from chalcedon.evaluate import DisplayList
-from chalcedon.files.safely import write_safely
 from chalcedon.painter.convert import outline_in
-from chalcedon.painter.export import headless
+from chalcedon.painter.export import write_png
 from chalcedon.painter.render import render_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
@@ -64,12 +62,4 @@ def _outline(painter: QPainter, scene: Scene, ids: set[str]) -> None:
 
 def write_compared(before: Scene, after: Scene, changes: Iterable[Change], path: str) -> None:
     """Writes the picture as a PNG. Raises ChalcedonError."""
-    if Path(path).suffix.lower() != ".png":
-        raise ChalcedonError("only PNG pictures are written.", path, "End the name in .png.")
-    app = headless()
-    data = QBuffer()
-    data.open(QIODevice.OpenModeFlag.WriteOnly)
-    if not compared_image(before, after, changes).save(data, "PNG"):  # type: ignore[call-overload]
-        raise ChalcedonError("the picture can't be made: there may be no memory left.", path)
-    del app
-    write_safely(Path(path), bytes(data.data().data()), "picture", backup=False)
+    write_png(path, lambda: compared_image(before, after, changes))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -33,6 +34,16 @@ def headless() -> QGuiApplication:
 
 def render_file(scene: Scene, path: str, scale: float = 1.0) -> None:
     """Writes the page as a PNG, beside and renamed, so that an old picture is never left half written."""
+    write_png(path, lambda: render_image(scene, scale))
+
+
+def png_bytes(scene: Scene, scale: float = 1.0) -> bytes:
+    """The page as a PNG."""
+    return _png(lambda: render_image(scene, scale))
+
+
+def write_png(path: str, make: Callable[[], QImage]) -> None:
+    """Writes a picture as a PNG; `make` is called when there is an application to paint with. Raises ChalcedonError."""
     target = Path(path)
     if target.suffix.lower() not in SUFFIXES:
         raise ChalcedonError(
@@ -40,15 +51,14 @@ def render_file(scene: Scene, path: str, scale: float = 1.0) -> None:
             str(path),
             "End the name in .png.",
         )
-    write_safely(target, png_bytes(scene, scale), "picture", backup=False)
+    write_safely(target, _png(make), "picture", backup=False)
 
 
-def png_bytes(scene: Scene, scale: float = 1.0) -> bytes:
-    """The page as a PNG."""
+def _png(make: Callable[[], QImage]) -> bytes:
     app = headless()
     data = QBuffer()
     data.open(QIODevice.OpenModeFlag.WriteOnly)
-    if not render_image(scene, scale).save(data, "PNG"):  # type: ignore[call-overload]
+    if not make().save(data, "PNG"):  # type: ignore[call-overload]
         raise ChalcedonError("the picture can't be made: there may be no memory left.")
     del app
     return bytes(data.data().data())

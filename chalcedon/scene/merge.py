@@ -12,8 +12,9 @@ from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.diff import diff, without_children
 from chalcedon.scene.edits import DropRaw, Edit, Insert, KeepRaw, Move, Remove, Rename, SetValue
 from chalcedon.scene.net import Change
+from chalcedon.scene.order import place_of
 from chalcedon.scene.scene import Scene
-from chalcedon.scene.shape import Group, Shape
+from chalcedon.scene.shape import Group, Shape, ancestry
 from chalcedon.scene.values import same
 
 Key = tuple[str, str]
@@ -54,20 +55,19 @@ class _Merge:
                 self._value(about, name, new)
             case KeepRaw(about, name, _) | DropRaw(about, name, _):
                 self._raw(about, name)
-            case Insert(shape, parent, _):
-                self._insert(shape, parent)
-            case Remove(shape, _, _):
+            case Insert(shape):
+                self._insert(shape)
+            case Remove(shape):
                 self._remove(shape.id)
-            case Move(about, _, _, parent, _):
-                self._move(about, parent)
+            case Move(about):
+                self._move(about)
 
     def _owner(self, id: str) -> Any:
         """What an edit is about in `ours`; what was taken away there comes back, and that is told."""
         if id and id not in self.ours:
             model = self.theirs[id]
             self.conflicts.append(Change("left", id, shape=model))
-            group, index = self._place(model)
-            self.ours.add(self._missing(model), group, index)
+            self.ours.add(self._missing(model), *self._place(model))
             return None  # it is as theirs has it
         return self.ours.owner(id)
 
@@ -95,17 +95,13 @@ class _Merge:
         if new is not None:
             self.ours.apply([KeepRaw(id, name, new)], "")
 
-    def _insert(self, shape: Shape, parent: str) -> None:
-        here = self.ours.get(shape.id)
-        if here is None:
-            twin = shape.copy()
-            self._put(twin, self.theirs[shape.id])
-            return
-        if here.kind != shape.kind:
-            self._conflict(shape.id, "kind", here.kind, shape.kind)
-            twin = shape.copy()
-            fresh_ids(self.ours, twin)
-            self._put(twin, self.theirs[shape.id])
+    def _insert(self, shape: Shape) -> None:
+        here, model = self.ours.get(shape.id), self.theirs[shape.id]
+        if here is None or here.kind != shape.kind:
+            if here is not None:
+                self._conflict(shape.id, "kind", here.kind, shape.kind)
+                fresh_ids(self.ours, shape)
+            self.ours.add(shape, *self._place(model))
             return
         for name in {*here._values, *shape._values}:
             if not same(here.stated(name), shape.stated(name)):
@@ -120,21 +116,20 @@ class _Merge:
         else:
             self.ours.remove(here)
 
-    def _move(self, id: str, parent: str) -> None:
+    def _move(self, id: str) -> None:
         here = self._owner(id)
         if here is None:
             return
         group, index = self._place(self.theirs[id])
-        if any(s is here for s in (group, *_around(group))):
+        if here in ancestry(group):
             group, index = self.ours.top, len(self.ours.top.children)
-        siblings = list(here.parent.children)
-        if here.parent is group and siblings.index(here) < index:
+        parent, at = place_of(here)
+        if parent is group and at < index:
             index -= 1
-        if here.parent is group and siblings.index(here) == index:
+        if (parent, at) == (group, index):
             return
         if id in self._moved:
-            mine = here.parent.id, siblings.index(here)
-            self.conflicts.append(Change("moved", id, "", mine, (group.id, index), here))
+            self.conflicts.append(Change("moved", id, "", (parent.id, at), (group.id, index), here))
         else:
             self.ours.move(here, group, index)
 
@@ -147,15 +142,9 @@ class _Merge:
             elif here.kind != new.kind:
                 self._conflict(id, "kind", here.kind, new.kind)
             return
-        assert here.parent is not None
-        parent, index = here.parent, here.parent.children.index(here)
+        parent, index = place_of(here)
         self.ours.remove(here)
-        self.ours.add(_alone(new), parent, index)
-
-    def _put(self, twin: Shape, model: Shape) -> None:
-        """Adds a shape where its model stands in `theirs`."""
-        group, index = self._place(model)
-        self.ours.add(_alone(twin), group, index)
+        self.ours.add(new.copy(), parent, index)
 
     def _place(self, model: Shape) -> tuple[Group, int]:
         """Where a shape of `theirs` belongs in `ours`: in the same group, after the same sibling."""
@@ -171,7 +160,7 @@ class _Merge:
 
     def _missing(self, model: Shape) -> Shape:
         """A copy of a shape of `theirs` with what is in it, but for what there is in `ours`."""
-        twin = without_children(model) if isinstance(model, Group) else model.copy()
+        twin = without_children(model)
         if isinstance(model, Group) and isinstance(twin, Group):
             for child in model.children:
                 if child.id not in self.ours:
@@ -182,18 +171,3 @@ class _Merge:
         conflict = Change("value", id, name, mine, other, self.ours.get(id))
         if conflict not in self.conflicts[-1:]:  # data that isn't known is dropped and kept anew: two edits
             self.conflicts.append(conflict)
-
-
-def _around(group: Group) -> list[Group]:
-    out = []
-    while group.parent is not None:
-        group = group.parent
-        out.append(group)
-    return out
-
-
-def _alone(shape: Shape) -> Shape:
-    """A copy without what it holds, which comes by itself."""
-    if not isinstance(shape, Group):
-        return shape if shape.scene is None else shape.copy()
-    return without_children(shape)

@@ -137,20 +137,21 @@ class MakeTool(Tool):
             return {"at": a, **drawn}, f"radius {radius:g}"
         if made_by == "column":
             width = tidy(max(abs(dx), 1.0), self.canvas.view.digits)
-            top = max(a[1], b[1]) if is_up(self.session.scene) else min(a[1], b[1])
-            return {"at": (min(a[0], b[0]), top), "width": width}, f"wraps at {width:g}"
+            return {"at": (min(a[0], b[0]), self._top(a[1], b[1])), "width": width}, f"wraps at {width:g}"
         w, h = abs(dx), abs(dy)
         if p.shift:
             w = h = max(w, h)
         if made_by == "radii":
             return {"at": a, "radii": (w, h)}, f"radii {w:g}, {h:g}"
-        up = is_up(self.session.scene)
         if p.ctrl:
-            top = a[1] + h if up else a[1] - h
+            top = self._top(a[1] - h, a[1] + h)
             return {"at": (tidy(a[0] - w), tidy(top)), "size": (2 * w, 2 * h)}, f"size {2 * w:g} × {2 * h:g}"
-        top = a[1] + (h if dy > 0 else 0) if up else a[1] - (h if dy < 0 else 0)
-        corner = a[0] - (w if dx < 0 else 0), top
-        return {"at": (tidy(corner[0]), tidy(corner[1])), "size": (w, h)}, f"size {w:g} × {h:g}"
+        top = self._top(a[1], a[1] + (h if dy > 0 else -h)) if dy else a[1]
+        return {"at": (tidy(a[0] - (w if dx < 0 else 0)), tidy(top)), "size": (w, h)}, f"size {w:g} × {h:g}"
+
+    def _top(self, *ys: float) -> float:
+        """Of places on the y axis the one that is highest up on the page."""
+        return max(ys) if is_up(self.session.scene) else min(ys)
 
     def refresh(self) -> None:
         scene = self.session.scene

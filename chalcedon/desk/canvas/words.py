@@ -33,7 +33,7 @@ class WordsEditor(Guarded, QPlainTextEdit):
         super().__init__(canvas)
         self.canvas, self.shape = canvas, shape
         self._gesture = object()
-        self._over = self._picking = False
+        self._over = False
         t = theme()
         self.setFont(font(15))
         self.setAccessibleName(f"What {shape.id} says")
@@ -143,13 +143,8 @@ class WordsEditor(Guarded, QPlainTextEdit):
         dispose(self.picker)
         self.picker = ColorPicker(self, self.canvas.session.scene, now[0], f"words of {self.shape.id}", False, True)
         self.picker.picked.connect(lambda paint: self.set_words({"fill": paint}))
-        self.picker.closed.connect(self._picked)
-        self._picking = True  # before the popup takes the focus: it isn't visible yet then
+        self.picker.closed.connect(self.setFocus)
         self.picker.open_at(self.mapToGlobal(self.rect().bottomLeft()))
-
-    def _picked(self) -> None:
-        self._picking = False
-        self.setFocus()
 
     def finish(self, keep: bool) -> None:
         if self._over:
@@ -188,7 +183,7 @@ class WordsEditor(Guarded, QPlainTextEdit):
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
-        if event.reason() != Qt.FocusReason.PopupFocusReason and not self._picking:
+        if event.reason() != Qt.FocusReason.PopupFocusReason and not (self.picker and self.picker.isVisible()):
             self.finish(keep=True)
 
     def event(self, event: QEvent) -> bool:

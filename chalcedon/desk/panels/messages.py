@@ -43,6 +43,7 @@ class Question:
     quiet: bool = False
     """It takes no focus from what somebody is doing, and goes when something else is asked."""
     focus: bool = True
+    """Whether its first answer takes the focus."""
 
 
 class MessageBar(Guarded, QWidget):
@@ -188,7 +189,6 @@ class MessageBar(Guarded, QWidget):
 
     def _add_button(self, word: str, act: Callable[[], object]) -> None:
         button = Button(in_menu(word))
-        button.setAutoDefault(True)
         button.clicked.connect(lambda _=False: act())
         self._insert(button)
 
