@@ -229,7 +229,7 @@ def _has_formula(value: Any) -> bool:
 
 def _is_held(shape: Shape) -> bool:
     """Whether a formula says where it is."""
-    return bool(shape._formulas) and "at" in (shape._formulas or ())
+    return "at" in (shape._formulas or ())
 
 
 def _middle(node: Node, start: Start) -> Point:

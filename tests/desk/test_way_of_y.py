@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication
 
-from chalcedon import Circle, DisplayList, Group, Rect, Scene
+from chalcedon import Circle, DisplayList, Group, Path, Rect, Scene
 from chalcedon.desk.canvas.measure import measure
 
 Key = Qt.Key
@@ -100,6 +100,18 @@ def test_the_word_in_the_head_opens_a_menu_that_begins_at_what_is_so(page):
     desk.key(Key.Key_Up, widget=menu)
     desk.key(Key.Key_Return, widget=menu)
     assert desk.session.scene.y_axis == "down" and desk["moon"].at == (430, 200)
+    assert "everything is where it was" in desk.said
+
+
+def test_what_no_numbers_say_is_told_whichever_way_it_is_asked(page):
+    desk = page
+    desk.session.scene.add(Path(id="odd", data="M0 0 L10 10 oh"))
+    desk.session.flush()
+    cell = next(c for c in desk.w.ledger.head_cells() if c.name == "y_axis")
+    desk.w.ledger.acts.put(cell.owner, "y_axis", "down")
+    assert desk.said == "y runs down now. Not restated, as no numbers stand there: odd.data."
+    desk.w.run_command("view.y_up")
+    assert desk.said == "y runs up now. Not restated, as no numbers stand there: odd.data."
 
 
 @pytest.mark.parametrize("way", ["down", "up"])

@@ -14,7 +14,6 @@ from chalcedon.desk.session import Session
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.order import names_of
-from chalcedon.scene.over import run_y
 from chalcedon.scene.painted import Painted
 from chalcedon.scene.proportions import keep_ratios, present_ratio, ratio_of
 from chalcedon.scene.tints import told_apart
@@ -153,19 +152,6 @@ class Placing(QObject):
         self.messages.ask_number(
             f"A guide how many px from the {way}?", 0.0, attempt, lambda: self.session.take_back(gesture)
         )
-
-    def run_y(self, way: str = "") -> None:
-        """Has y run up or down, the other way than now unless it is said; everything stays where it is."""
-        way = way or ("down" if is_up(self.session.scene) else "up")
-        left: list[str] = []
-        with self.session.step("") as scene:
-            left = run_y(scene, way)
-        corner = "bottom left" if way == "up" else "top left"
-        if left:
-            some = ", ".join(left[:3]) + (f" and {len(left) - 3} more" if len(left) > 3 else "")
-            self.session.say(f"y runs {way} now. Not restated, as no numbers stand there: {some}.", "problem")
-        else:
-            self.session.say(f"y runs {way} from the {corner} of the page; everything is where it was.")
 
     def no_guides(self) -> None:
         """Takes all guides away."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from chalcedon.desk.acts.axis import let_y_run
 from chalcedon.desk.commands.command import Act, Command, one, some
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.shapes import KINDS, MADE
@@ -252,7 +253,7 @@ EVERYDAY: tuple[Command, ...] = (
         "view.y_up",
         "Let y run up",
         "View",
-        lambda w: w.placing.run_y(),
+        lambda w: let_y_run(w.session, "down" if is_up(w.session.scene) else "up"),
         rule=True,
         checked=lambda w: is_up(w.session.scene),
     ),

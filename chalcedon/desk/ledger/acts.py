@@ -12,6 +12,7 @@ from chalcedon.craft.descriptions import set_description
 from chalcedon.craft.hold import set_anchor, set_pivot
 from chalcedon.craft.several import MIXED, Several
 from chalcedon.craft.stepping import bake
+from chalcedon.desk.acts.axis import let_y_run
 from chalcedon.desk.ledger.cells import ROW, Cell, Owner
 from chalcedon.desk.ledger.editor import CellEditor, step_of
 from chalcedon.desk.ledger.folds import ALSO, FOLD, OR_AS
@@ -154,6 +155,9 @@ class CellActs:
     def put(self, owner: Owner, name: str, value: Any, gesture: object = None) -> None:
         prop = owner.declared(name)
         who = getattr(owner, "id", "scene")
+        if name == "y_axis":
+            let_y_run(self.ledger.session, value)
+            return
         with self.ledger.session.step(f"Change {prop.word} of {who}", gesture) as scene:
             if isinstance(owner, Several):
                 owner.set(self.ledger.session.display, name, value, gesture)
@@ -164,7 +168,7 @@ class CellActs:
             elif isinstance(owner, Shape):
                 set_following(scene, owner, name, value)
             else:
-                owner.put(name, value)
+                scene.set(owner, name, value)
 
     # values that open something
 
