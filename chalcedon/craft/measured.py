@@ -14,7 +14,7 @@ from chalcedon.scene import Scene, Shape
 from chalcedon.scene.axes import box_across
 from chalcedon.scene.over import run_y
 
-__all__ = ["along", "anchor_by", "bounds", "run_y"]
+__all__ = ["along", "anchor_by", "bounds", "comes_to", "run_y"]
 
 if TYPE_CHECKING:
     from chalcedon.geometry.along import Along
@@ -33,6 +33,14 @@ def anchor_by(shape: Shape, anchor: Any) -> None:
     """See Shape.put."""
     assert shape.scene is not None
     set_anchor(display_of(shape.scene), shape, anchor)
+
+
+def comes_to(owner: Shape | Scene, name: str) -> Any:
+    """See Shape.comes_to."""
+    scene = owner if isinstance(owner, Scene) else owner.scene
+    assert scene is not None
+    display = display_of(scene)
+    return display.page[name] if isinstance(owner, Scene) else display.node(owner).values[name]
 
 
 def along(scene: Scene | DisplayList, shape: Shape | str) -> Along:

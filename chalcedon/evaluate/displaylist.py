@@ -4,54 +4,24 @@ from __future__ import annotations
 
 from array import array
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, field
+from typing import Any
 
 from chalcedon.collector import collector_paused
+from chalcedon.evaluate.cells import Cell
+from chalcedon.evaluate.changes import Changes
 from chalcedon.evaluate.copies import Copy, CopyMaker
 from chalcedon.evaluate.edges import Edges
+from chalcedon.evaluate.formulas import Formulas
+from chalcedon.evaluate.moment import START, Moment, sources
 from chalcedon.evaluate.node import Node
+from chalcedon.evaluate.nodetable import NodeTable
 from chalcedon.evaluate.order import Layer, PaintOrder, is_layer
-from chalcedon.geometry import Box
+from chalcedon.evaluate.place import page_map
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Stored
 from chalcedon.scene.edits import DropRaw, Edit, Insert, KeepRaw, Move, Remove, Rename, SetValue
+from chalcedon.scene.inputs import Input
 from chalcedon.scene.shapes import Group
-
-
-@dataclass(slots=True)
-class Changes:
-    """What an update changed. `boxes` are the scene px that may look different now."""
-
-    boxes: list[Box] = field(default_factory=list)
-    nodes: list[Node] = field(default_factory=list)
-    """Shapes that paint, with another look or place."""
-    groups: list[Node] = field(default_factory=list)
-    """Groups with other values of their own, or hidden, shown or locked with one around them."""
-    order: bool = False
-    """Shapes came, went or changed places."""
-    moved: bool = False
-    """Some changed places; otherwise `came` and `left` say all that `order` is about."""
-    came: list[Node] = field(default_factory=list)
-    """Nodes that are new, groups before what they hold."""
-    left: list[Node] = field(default_factory=list)
-    layers: bool = False
-    """Other groups than before are painted by themselves, or other cut-outs cut."""
-    page: bool = False
-
-    def __bool__(self) -> bool:
-        return bool(self.boxes or self.nodes or self.groups or self.order or self.layers or self.page)
-
-    def add(self, more: Changes) -> None:
-        """Takes in what a later evaluation changed."""
-        self.boxes += more.boxes
-        self.nodes += more.nodes
-        self.groups += more.groups
-        self.order |= more.order
-        self.moved |= more.moved
-        self.came += more.came
-        self.left += more.left
-        self.layers |= more.layers
-        self.page |= more.page
 
 
 class DisplayList:
@@ -68,19 +38,22 @@ class DisplayList:
         self._paint = PaintOrder()
         self.order: list[Node] = []
         self.rank = array("q")
-        self.slots: list[Node | None] = []
         self.layers: list[Layer] = []
         """Groups painted as one layer, outer ones first."""
         self.cutters: list[tuple[Node, int, int]] = []
         """Cut-outs: the node, and the ranks [first, last) that it removes."""
-        self.edges = Edges(scene, self._near)
+        self.edges = Edges(scene, self.near)
+        self.moment = START
+        """What formulas are worked out at; `to` goes on to another."""
+        self.formulas = Formulas(self)
+        self.page: Stored = {}
+        """The scene's own values, formulas replaced by what they come to."""
         self.readers: list[Callable[[Changes], object]] = []
         """Told of every update that changed anything."""
         self.version = 0
         """Grows with every update that changed anything."""
-        self._free: list[int] = []
-        self._by_shape: dict[Shape, Node] = {}
-        self._more: dict[Shape, list[Node]] = {}  # all nodes of a shape that has other than one
+        self._table = NodeTable()
+        self.slots = self._table.slots
         self._dirty: dict[int, tuple[Node, set[str]]] = {}
         self._gone: list[Node] = []
         self._order_dirty = True
@@ -93,6 +66,7 @@ class DisplayList:
         self._fresh: list[Node] = []
         with collector_paused():
             self.root = self._build(scene.top, None)
+        self._state_page()
         scene.observers.append(self._note)
         self.update()
 
@@ -103,26 +77,17 @@ class DisplayList:
     def node(self, shape: Shape, copy: Copy = ()) -> Node:
         """The node of a shape of the scene: of a copied one, that of a copy, else of the first. Raises KeyError for any
         other shape, and for a copy that there isn't."""
-        if copy and shape in self._more:
-            for node in self._more[shape]:
-                if node.copy == copy:
-                    return node
-            raise KeyError(copy)
-        return self._by_shape[shape]
+        return self._table.node(shape, copy)
 
     def nodes(self, shape: Shape) -> Sequence[Node]:
         """Every node of a shape, in paint order. Of a copied group, that which stands in its place comes first."""
-        more = self._more.get(shape)
-        if more is not None:
-            return more
-        node = self._by_shape.get(shape)
-        return () if node is None else (node,)
+        return self._table.nodes(shape)
 
     def find(self, shape: Shape) -> Node | None:
         """The node of a shape, the first of a copied one; None for a shape that isn't in the scene."""
-        return self._by_shape.get(shape)
+        return self._table.first.get(shape)
 
-    def _near(self, shape: Shape, copy: Copy) -> Node | None:
+    def near(self, shape: Shape, copy: Copy) -> Node | None:
         """The node of a shape that belongs to a copy: in the same copies as far as it is in any."""
         nodes = self.nodes(shape)
         return next((n for n in nodes if n.copy == copy[: len(n.copy)]), nodes[0] if nodes else None)
@@ -136,11 +101,7 @@ class DisplayList:
     def _note(self, edit: Edit) -> None:
         if isinstance(edit, SetValue):
             if not edit.about:
-                self._page_dirty = True
-                if edit.name == "y_axis" or (edit.name == "size" and self.root.kind.axes_up):
-                    self._turn_axes()
-                elif edit.name == "palette":
-                    self._palette_changed(dict(edit.old), dict(edit.new))
+                self._scene_changed(edit)
                 return
             self._value_changed(self.scene[edit.about], edit.name)
         elif isinstance(edit, Insert):
@@ -148,6 +109,7 @@ class DisplayList:
                 holder.children.insert(edit.index, self._build(edit.shape, holder, holder.copy))
                 self._mark(holder, "content")
             self._order_dirty = True
+            self.formulas.came()
         elif isinstance(edit, Remove):
             for holder in self._holders(edit.parent):
                 self._discard(holder.children.pop(edit.index))
@@ -157,19 +119,106 @@ class DisplayList:
             self._moved(edit)
         else:
             assert isinstance(edit, Rename | DropRaw | KeepRaw)
+            if isinstance(edit, Rename):
+                self.formulas.came()
+
+    def _scene_changed(self, edit: SetValue) -> None:
+        self._state_page()
+        if edit.name == "inputs":
+            self._inputs_changed(edit.old, edit.new)
+            return
+        self._page_dirty = True
+        if edit.name in ("size", "y_axis"):
+            self.formulas.touched([("page",)])
+        if edit.name == "y_axis" or (edit.name == "size" and self.root.kind.axes_up):
+            self._turn_axes()
+        elif edit.name == "palette":
+            self._palette_changed(dict(edit.old), dict(edit.new))
+
+    def _state_page(self) -> None:
+        """Takes what the scene itself states."""
+        self.formulas.note(self.root, self.scene)
+        self.page = self.scene.stated_plain()
+        for cell in self.formulas.cells(self.root) if self.scene._formulas else ():
+            self.page[cell.name] = cell.value
+
+    def _inputs_changed(self, old: Sequence[Input], new: Sequence[Input]) -> None:
+        were, are = {v.name: v for v in old}, {v.name: v for v in new}
+        if were.keys() == are.keys() and all(are[n].kind == were[n].kind for n in are):
+            self.formulas.touched(("input", n) for n in are if are[n].value != were[n].value)
+        else:
+            self.formulas.look_up_again()
 
     def _value_changed(self, shape: Shape, name: str) -> None:
         affects = shape.properties[name].affects
+        for node in self.nodes(shape):
+            if shape._formulas or self.formulas:
+                self.formulas.note(node, shape)
+                self.formulas.values_changed(node, (name,))
+            node.values = self._values(node)
+            self._value_put(node, name, affects)
         if affects == "nothing":
             return
-        for node in self.nodes(shape):
-            node.values = self._values(node)
-            self.edges.note(node)
-            self._mark(node, affects)
-            if affects == "outline" and ("stroke_align" in node.values or name in ("runs", "content")):
-                self._mark(node, "paint")  # an outline that is opened or closed has another inside; letters have paints
         if self._copies is not None and isinstance(shape, Group):
             self.renew(shape)
+
+    def _value_put(self, node: Node, name: str, affects: str) -> None:
+        """Has a node evaluated that has another value now."""
+        if affects == "nothing":
+            return
+        self.edges.note(node)
+        if node.outline_version == 0:
+            return  # it is new: all of it will be
+        self._mark(node, affects)
+        if affects == "outline" and ("stroke_align" in node.values or name in ("runs", "content")):
+            self._mark(node, "paint")  # an outline that is opened or closed has another inside; letters have paints
+
+    def _cell_changed(self, cell: Cell) -> None:
+        """Takes in what formulas came to."""
+        node = cell.node
+        if node is self.root:
+            self.page = {**self.page, cell.name: cell.value}
+            self._page_dirty = True
+        elif (node.shape.id, cell.name) not in self.moment.overrides:
+            node.values = {**node.values, cell.name: cell.value}
+            self._value_put(node, cell.name, cell.affects)
+
+    # the moment
+
+    def to(self, moment: Moment) -> None:
+        """Goes on to another moment; `update` then evaluates what depends on what differs."""
+        old, self.moment = self.moment, moment
+        self.formulas.touched(sources(old, moment))
+        if old.overrides is moment.overrides:
+            return
+        was, now = old.overrides, moment.overrides
+        for key in was.keys() | now.keys():
+            if key in was and key in now and was[key] == now[key]:
+                continue
+            shape, name = self.scene.get(key[0]), key[1]
+            for node in self.nodes(shape) if shape is not None else ():
+                node.values = self._values(node)
+                self._value_put(node, name, node.shape.properties[name].affects)
+                self.formulas.values_changed(node, (name,))
+
+    @property
+    def pointer(self) -> tuple[float, float]:
+        """Where the pointer is, in px of the page."""
+        return self.moment.pointer or self.middle()
+
+    def middle(self) -> tuple[float, float]:
+        """The middle of the page, in px of it."""
+        width, height = self.scene.size
+        return width / 2, height / 2
+
+    def across(self, place: tuple[float, float]) -> tuple[float, float]:
+        """A place in px of the page in the scene's coordinates, and back."""
+        return page_map(self.scene).map(*place)
+
+    def input(self, name: str) -> Any:
+        """What an input comes to now."""
+        given = self.moment.inputs
+        return given[name] if name in given else self.scene.inputs[name]
 
     def _moved(self, edit: Move) -> None:
         shape = self.scene[edit.about]
@@ -179,6 +228,7 @@ class DisplayList:
         self._order_dirty = True
         self._reordered = True
         taken = [old.children.pop(edit.old_index) for old in olds]
+        self.formulas.moved(n for node in taken for n in _subtree(node))
         if [n.copy for n in olds] == [n.copy for n in news]:
             for node, new in zip(taken, news, strict=True):
                 new.children.insert(edit.index, node)
@@ -214,12 +264,12 @@ class DisplayList:
 
     def _palette_changed(self, old: dict[str, str], new: dict[str, str]) -> None:
         names = {name for name, _color in old.items() ^ new.items()}
-        for node, what in self.edges.readers_of_palette(names, self._every()):
+        if old.keys() == new.keys():
+            self.formulas.touched(("palette", name) for name in names)
+        else:
+            self.formulas.look_up_again()
+        for node, what in self.edges.readers_of_palette(names, self._table.every()):
             self._mark(node, what)
-
-    def _every(self) -> Iterable[Node]:
-        for first in self._by_shape.values():
-            yield from self._more.get(first.shape, (first,))
 
     def _mark(self, node: Node, what: str) -> None:
         entry = self._dirty.get(id(node))
@@ -229,14 +279,21 @@ class DisplayList:
             entry[1].add(what)
 
     def _values(self, node: Node) -> Stored:
-        return self._values_of(node.shape, node.copy, _is_copy(node))
+        values = self._values_of(node.shape, node.copy, _is_copy(node))
+        if node.shape._formulas and self.formulas:
+            values = {**values, **{cell.name: cell.value for cell in self.formulas.cells(node)}}
+        overrides = self.moment.overrides
+        if overrides:
+            own = {name: value for (id, name), value in overrides.items() if id == node.shape.id}
+            values = {**values, **own} if own else values
+        return values
 
     def _values_of(self, shape: Shape, copy: Copy, itself: bool) -> Stored:
         """What a node of a shape is painted with; `itself`: the node of a copy of that very group."""
         if self._copies is None or not copy:
-            return shape.plain_values()
+            return shape.stated_plain()
         own = self._copies.values(shape, copy)
-        return own if itself else {**shape.plain_values(), **own} if own else shape.plain_values()
+        return own if itself else {**shape.stated_plain(), **own} if own else shape.stated_plain()
 
     def _build(self, shape: Shape, parent: Node | None, copy: Copy = ()) -> Node:
         node = self._add(Node(shape, parent, copy, self._values_of(shape, copy, False)))
@@ -256,43 +313,25 @@ class DisplayList:
 
     def _add(self, node: Node) -> Node:
         key = node.shape
-        first = self._by_shape.setdefault(key, node)
-        if first is not node:
-            self._more.setdefault(key, [first]).append(node)
+        self._table.add(node)
         self._fresh.append(node)  # groups before their children
+        if key._formulas:
+            self.formulas.note(node, key)
+        if self.moment.overrides:
+            node.values = self._values(node)
         self.edges.note(node)
-        if node.group:
-            return node
-        if self._free:
-            node.slot = self._free.pop()
-            self.slots[node.slot] = node
-        else:
-            node.slot = len(self.slots)
-            self.slots.append(node)
         return node
 
     def _discard(self, node: Node) -> None:
+        self.formulas.moved(_subtree(node))
         for n in _subtree(node):
             n.alive = False
             self._cutting.discard(id(n))
-            self._forget(n)
+            self._table.drop(n)
             self.edges.forget(n)
+            self.formulas.forget(n)
             self._gone.append(n)
-            if n.slot >= 0:
-                self._free.append(n.slot)
-                self.slots[n.slot] = None
             self._dirty.pop(id(n), None)
-
-    def _forget(self, node: Node) -> None:
-        key = node.shape
-        more = self._more.get(key)
-        if more is None:
-            del self._by_shape[key]
-            return
-        more.remove(node)
-        self._by_shape[key] = more[0]
-        if len(more) == 1:
-            del self._more[key]
 
     # evaluating
 
@@ -319,15 +358,18 @@ class DisplayList:
             unread.add(changes)
 
     def _evaluate(self) -> Changes:
-        changes = Changes(page=self._page_dirty)
-        if not (self._dirty or self._fresh or self._gone or self._order_dirty or self._page_dirty):
+        changes = Changes()
+        waiting = self._dirty or self._fresh or self._gone or self._order_dirty or self._page_dirty
+        if not waiting and not self.formulas.waiting:
             return changes
-        self._page_dirty = False
         changes.left, self._gone = self._gone, []
         changes.boxes += [n.cull for n in changes.left if n.slot >= 0 and n.cull[0] <= n.cull[2]]
-        with collector_paused():
-            self._evaluate_fresh(changes)
-        self._follow_edges(changes)
+        if self.formulas:
+            self.formulas.work_out(lambda: self._evaluate_places(changes), self._cell_changed)
+        self._evaluate_places(changes)
+        if not (changes or self._order_dirty or self._page_dirty):
+            return changes  # formulas that came to the same
+        changes.page, self._page_dirty = self._page_dirty, False
         if self._order_dirty or self._layers_dirty:
             changes.order, changes.moved = self._order_dirty, self._reordered
             paint, slots = self._paint, len(self.slots)
@@ -339,6 +381,20 @@ class DisplayList:
             self._order_dirty = self._layers_dirty = self._reordered = False
         self.version += 1
         return changes
+
+    def _evaluate_places(self, changes: Changes) -> bool:
+        """Evaluates the nodes that wait for it; whether there were any."""
+        if not (self._fresh or self._dirty or self._order_dirty):
+            return False
+        before = len(changes.nodes), len(changes.groups), len(changes.came)
+        with collector_paused():
+            self._evaluate_fresh(changes)
+        self._follow_edges(changes)
+        if self.formulas:
+            nodes, groups, came = before
+            self.formulas.nodes_changed([*changes.nodes[nodes:], *changes.groups[groups:], *changes.came[came:]])
+            self.formulas.nodes_changed(changes.left)
+        return len(changes.nodes) > before[0] or len(changes.groups) > before[1] or len(changes.came) > before[2]
 
     def _evaluate_fresh(self, changes: Changes) -> None:
         alive = [n for n in self._fresh if n.alive]

@@ -1,7 +1,13 @@
-"""Formulas as values, and the arithmetic a number field accepts. Knows nothing of scenes."""
+"""Formulas: their texts, their functions, how they are checked and run; and the arithmetic a number field accepts.
+Knows nothing of scenes."""
 
+from chalcedon.formula import chance, hulls, keys, maths, memory, points, timing
 from chalcedon.formula.arithmetic import calculate
+from chalcedon.formula.problem import FormulaProblem
 from chalcedon.formula.relative import relative
 from chalcedon.formula.value import Formula, plus, rename_in
 
-__all__ = ["Formula", "calculate", "plus", "relative", "rename_in"]
+FAMILIES = (maths, points, hulls, timing, chance, memory, keys)
+"""The modules whose functions formulas can call; importing them lists these."""
+
+__all__ = ["FAMILIES", "Formula", "FormulaProblem", "calculate", "plus", "relative", "rename_in"]

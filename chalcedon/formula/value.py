@@ -8,12 +8,23 @@ from dataclasses import dataclass
 from typing import Any
 
 
+class Unknown:
+    """The last value of a formula that has none yet."""
+
+    def __repr__(self) -> str:
+        return "unknown"
+
+
+UNKNOWN = Unknown()
+
+
 @dataclass(frozen=True, slots=True)
 class Formula:
-    """`text` is the expression; `last` the value to use while it is not evaluated."""
+    """`text` is the expression; `last` the value to use while it can't be worked out: of a formula that is given
+    without one, the plainest that its place takes."""
 
     text: str
-    last: Any
+    last: Any = UNKNOWN
 
 
 def rename_in(text: str, old: str, new: str) -> str:
@@ -30,8 +41,13 @@ def rename_in(text: str, old: str, new: str) -> str:
     lines = [0]
     for line in raw.splitlines(keepends=True):
         lines.append(lines[-1] + len(line))
+    called = {id(n.func) for n in ast.walk(tree) if isinstance(n, ast.Call)}  # the name of a function is no shape
     spots = sorted(
-        (lines[n.lineno - 1] + n.col_offset for n in ast.walk(tree) if isinstance(n, ast.Name) and n.id == old),
+        (
+            lines[n.lineno - 1] + n.col_offset
+            for n in ast.walk(tree)
+            if isinstance(n, ast.Name) and n.id == old and id(n) not in called
+        ),
         reverse=True,
     )
     for spot in spots:

@@ -8,6 +8,7 @@ from types import MappingProxyType
 from typing import Any, ClassVar, Generic, TypeVar, overload
 
 from chalcedon.formula import Formula
+from chalcedon.formula.value import UNKNOWN
 from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene.roles import PLAIN, Role
 from chalcedon.scene.synonyms import word_for
@@ -56,8 +57,9 @@ class Property(Generic[T]):
     def __get__(self, obj: Declared | None, owner: type) -> Any:
         if obj is None:
             return self
-        value = obj._values.get(self.name, self.default)
-        return self.kind.plain(value) if obj._formulas and self.name in obj._formulas else value
+        if obj._formulas and self.name in obj._formulas:
+            return obj.comes_to(self.name)
+        return obj._values.get(self.name, self.default)
 
     def __set__(self, obj: Declared, value: T) -> None:
         obj.put(self.name, value)
@@ -65,6 +67,8 @@ class Property(Generic[T]):
     def read(self, raw: Any, owner: str) -> Any:
         """The stored form of `raw`; the ValueProblem names the owner and the property."""
         try:
+            if isinstance(raw, Formula) and raw.last is UNKNOWN:
+                raw = Formula(raw.text, self.default)
             return self.kind.read(raw)
         except ValueProblem as problem:
             raise ValueProblem(problem.message, f"{owner}.{self.name}", problem.hint) from None
@@ -117,8 +121,18 @@ class Declared:
         """The stored value of a property, formulas included; its default when it isn't set."""
         return self._values.get(name, self.declared(name).default)
 
+    def comes_to(self, name: str) -> Any:
+        """What a property with formulas comes to."""
+        return self.properties[name].kind.plain(self._values[name])
+
     def plain_values(self) -> Stored:
-        """What is set, with every formula replaced by its last value. Not to be changed."""
+        """What is set, with every formula replaced by what it comes to. Not to be changed."""
+        if not self._formulas:
+            return self._values
+        return {n: self.comes_to(n) if n in self._formulas else v for n, v in self._values.items()}
+
+    def stated_plain(self) -> Stored:
+        """What is set, with the last value that was stated in the place of every formula. Not to be changed."""
         if not self._formulas:
             return self._values
         return {n: self.properties[n].kind.plain(v) if n in self._formulas else v for n, v in self._values.items()}
@@ -164,13 +178,14 @@ class Declared:
 
     def rewrite_formulas(self, name: str, change: Callable[[Formula], Formula]) -> Any:
         """The stored value of a property with every formula passed through `change`."""
-        return _rewrite(self._values[name], change)
+        return rewritten(self._values[name], change)
 
 
-def _rewrite(value: Any, change: Callable[[Formula], Formula]) -> Any:
+def rewritten(value: Any, change: Callable[[Formula], Any]) -> Any:
+    """A stored value with every formula in it passed through `change`, in the order of `Value.formulas`."""
     if isinstance(value, Formula):
         return change(value)
     if isinstance(value, tuple):
-        inner = [_rewrite(v, change) for v in value]
+        inner = [rewritten(v, change) for v in value]
         return type(value)(*inner) if hasattr(value, "_fields") else tuple(inner)
     return value

@@ -10,7 +10,9 @@ from chalcedon.problems import ValueProblem, shorten
 
 LONGEST = 200
 """Characters of an id."""
-RESERVED = frozenset(("time", "frame", "pointer", "scene", "self", "i", "n", "u", "row", "col"))
+RESERVED = frozenset(
+    ("time", "frame", "pointer", "scene", "palette", "self", "parent", "event", "i", "n", "u", "row", "col")
+)
 """Names that mean something else in a formula."""
 
 

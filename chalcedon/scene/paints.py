@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, NamedTuple
 
 from chalcedon.exact import require_text
 from chalcedon.formula import Formula
+from chalcedon.formula.types import TEXT
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.color import RGBA, rgba
 from chalcedon.scene.mixing import spelled
@@ -226,6 +227,8 @@ class Paint(Value):
         return super().write(value)
 
     direct = False
+    gives = TEXT
+    plainest = None
 
     def plain(self, value: Any) -> Any:
         value = super().plain(value)
@@ -373,6 +376,7 @@ class ShadowValue(Value):
 
     labels = ("x", "y", "blur")
     direct = False
+    plainest = None
     _blur = Number(0.0, 1000.0)
 
     def read(self, raw: Any) -> Any:

@@ -13,7 +13,8 @@ from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.declare import NOTHING, Declared, Property
 from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, SetValue
 from chalcedon.scene.history import History, UndoStep
-from chalcedon.scene.ids import RESERVED, check_id, free_id, stem_of
+from chalcedon.scene.ids import RESERVED, check_id, stem_of
+from chalcedon.scene.inputs import Inputs, InputsProperty
 from chalcedon.scene.paints import Paint, Palette
 from chalcedon.scene.presets import Presets
 from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry
@@ -45,6 +46,9 @@ class Scene(Declared):
         Palette(), (), "named colours, referred to as var(--name)", affects="paint", section="paint"
     )
 
+    inputs: InputsProperty = InputsProperty(
+        Inputs(), (), "named values that a person or a program sets; formulas read them", affects="nothing"
+    )
     presets: Property[tuple[tuple[str, Any], ...]] = Property(
         Presets(), (), "named paint and text settings, which shapes wear", affects="nothing", section="paint"
     )
@@ -206,6 +210,10 @@ class Scene(Declared):
         for observer in self.observers:
             observer(edit)
 
+    def comes_to(self, name: str) -> Any:
+        """What a property with formulas comes to."""
+        return ask("comes_to", self, name)
+
     def assign(self, name: str, value: Any) -> None:
         self.set(self, name, value)
 
@@ -273,8 +281,8 @@ class Scene(Declared):
         seen: set[str] = set()
         for id in given:
             check_id(id)
-            if id in self._by_id or id in seen:
-                raise ValueProblem(f"the id {id} is taken.", hint=f"Free: {free_id(id, self._by_id)}.")
+            if id in self._by_id or id in seen or self._is_input(id):
+                raise ValueProblem(f"the id {id} is taken.", hint=f"Free: {self.free_id(id, seen)}.")
             seen.add(id)
         for s in shape.walk():
             if not s._id:
@@ -283,16 +291,25 @@ class Scene(Declared):
 
     def free_id(self, wanted: str, also_taken: Container[str] = ()) -> str:
         """`wanted` when no shape has it, else wanted_2, wanted_3, ..."""
-        if wanted not in self._by_id and wanted not in also_taken and wanted not in RESERVED:
+        if wanted not in self._by_id and wanted not in also_taken and not self._means_more(wanted):
             return wanted
         stem = stem_of(wanted)
         # numbers below the hint were all found taken before; shapes deleted since leave gaps, no more
         number = self._hints.get(stem, 2)
         while f"{stem}_{number}" in self._by_id or f"{stem}_{number}" in also_taken:
             number += 1
+        if self._is_input(f"{stem}_{number}"):
+            return self.free_id(f"{stem}_{number}_2", also_taken)
         if len(self._by_id) > 100:
             self._hints[stem] = number
         return f"{stem}_{number}"
+
+    def _is_input(self, name: str) -> bool:
+        return "inputs" in self._values and name in self.inputs
+
+    def _means_more(self, name: str) -> bool:
+        """Whether a name means something else than a shape in formulas."""
+        return name in RESERVED or self._is_input(name)
 
     def remove(self, shape: Shape) -> None:
         """Takes a shape, with all it holds, out of the scene."""
@@ -320,20 +337,24 @@ class Scene(Declared):
         if new == shape._id:
             return
         check_id(new)
-        if new in self._by_id:
-            raise ValueProblem(f"the id {new} is taken.", hint=f"Free: {free_id(new, self._by_id)}.")
+        if new in self._by_id or new in self.inputs:
+            raise ValueProblem(f"the id {new} is taken.", hint=f"Free: {self.free_id(new)}.")
         old = shape._id
         with self.step(f"Rename {old} to {new}"):
             self._do(Rename(old, new), "")
-            for owner in (self, *self.walk()):
-                about = owner._id if isinstance(owner, Shape) else ""
-                for name in sorted(owner._formulas or ()):
-                    was = owner._values[name]
-                    now = owner.rewrite_formulas(name, lambda f: Formula(rename_in(f.text, old, new), f.last))
-                    if was != now:
-                        self._do(SetValue(about, name, was, now), "")
+            self.rename_in_formulas(old, new)
             for shape, name in self.references(old):
                 self._do(SetValue(shape._id, name, old, new), "")
+
+    def rename_in_formulas(self, old: str, new: str) -> None:
+        """Has every formula that uses a name use another."""
+        for owner in (self, *self.walk()):
+            about = owner._id if isinstance(owner, Shape) else ""
+            for name in sorted(owner._formulas or ()):
+                was = owner._values[name]
+                now = owner.rewrite_formulas(name, lambda f: Formula(rename_in(f.text, old, new), f.last))
+                if was != now:
+                    self._do(SetValue(about, name, was, now), "")
 
     def references(self, id: str) -> list[tuple[Shape, str]]:
         """The shapes, and their properties, that refer to a shape by its id (clip, inside)."""

@@ -161,6 +161,10 @@ class Shape(Facets, Declared):
             prop = self.declared(name)
             self.store(name, prop.read(value, self._id or self.kind))
 
+    def comes_to(self, name: str) -> Any:
+        """What a property with formulas comes to where the shape is; the last value stated, in no scene."""
+        return super().comes_to(name) if self._scene is None else ask("comes_to", self, name)
+
     def put(self, name: str, value: Any) -> None:
         """Sets a property. Another anchor leaves a shape of a scene where it is on the page: `at` is rewritten."""
         if name == "anchor" and self._scene is not None:

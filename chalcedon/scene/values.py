@@ -14,6 +14,8 @@ from typing import Any
 
 from chalcedon.exact import require_text
 from chalcedon.formula import Formula
+from chalcedon.formula.types import LIST, NUMBER, POINT, SWITCH, TEXT, Type
+from chalcedon.formula.value import UNKNOWN
 from chalcedon.geometry.pathdata import parse_path
 from chalcedon.problems import ValueProblem, nearest, shorten
 
@@ -30,6 +32,10 @@ class Value:
     """Words that may stand for a value, or for part of it."""
     direct = True
     """Whether a stored value without formulas is its own JSON form (tuples stand for arrays)."""
+    gives: Type = LIST
+    """What a formula that reads it gets."""
+    plainest: Any = ()
+    """A value to use for a formula that has none yet."""
 
     @property
     def each(self) -> tuple[str, ...]:
@@ -48,14 +54,14 @@ class Value:
         text = raw["formula"]
         if not isinstance(text, str) or set(raw) - {"formula", "last"}:
             raise ValueProblem('a formula is written {"formula": "text", "last": value}.')
-        if "last" not in raw:
-            raise ValueProblem("the formula has no last value to use.", hint='Add "last": value.')
-        return self._formula(text, raw["last"])
+        return self._formula(text, raw.get("last", UNKNOWN))
 
     def _formula(self, text: Any, last: Any) -> Formula:
         if not isinstance(text, str):
             raise ValueProblem(f"{shorten(text)} is not the text of a formula.")
         require_text(text)
+        if last is UNKNOWN:
+            return Formula(text, self.plainest)
         if isinstance(last, Formula):
             raise ValueProblem("the last value of a formula is a formula.", hint="It must be a plain value.")
         value = self.check(last)
@@ -102,7 +108,7 @@ def or_formula(schema: dict[str, Any]) -> dict[str, Any]:
     """The schema of a value that may be a formula instead."""
     formula = {
         "type": "object",
-        "required": ["formula", "last"],
+        "required": ["formula"],
         "additionalProperties": False,
         "properties": {"formula": {"type": "string"}, "last": schema},
     }
@@ -112,10 +118,13 @@ def or_formula(schema: dict[str, Any]) -> dict[str, Any]:
 class Number(Value):
     """A number between limits, `unit` px, deg or none; `whole` ones only, if so asked."""
 
+    gives = NUMBER
+
     def __init__(
         self, low: float = -LIMIT, high: float = LIMIT, unit: str = "px", step: float = 1.0, whole: bool = False
     ) -> None:
         self.low, self.high, self.unit, self.step, self.whole = low, high, unit, step, whole
+        self.plainest = min(max(0, low), high)
         self.named: dict[str, float] = {}
         """What words that stand for a number come to."""
 
@@ -166,6 +175,8 @@ class Tuple(Value):
         self.labels = labels
         self.of = of or Number()
         self._count, self._low, self._high = len(labels), self.of.low, self.of.high
+        self.gives = POINT if len(labels) == 2 else LIST
+        self.plainest = (self.of.plainest,) * len(labels)
 
     def read(self, raw: Any) -> Any:
         if type(raw) is list or type(raw) is tuple:
@@ -222,6 +233,7 @@ class Many(Value):
 
     def __init__(self, of: Value, least: int = 0, most: int = 1_000_000, word: str = "values") -> None:
         self.of, self.least, self.most, self.word = of, least, most, word
+        self.plainest = (of.plainest,) * least
 
     @property
     def each(self) -> tuple[str, ...]:
@@ -314,6 +326,9 @@ class Corners(Many):
 class Flag(Value):
     """Yes or no."""
 
+    gives = SWITCH
+    plainest = False
+
     def check(self, raw: Any) -> bool:
         if isinstance(raw, bool):
             return raw
@@ -329,8 +344,11 @@ class Flag(Value):
 class Choice(Value):
     """One of some words."""
 
+    gives = TEXT
+
     def __init__(self, *words: str) -> None:
         self.words = words
+        self.plainest = words[0]
 
     def read(self, raw: Any) -> Any:
         return raw if type(raw) is str and raw in self.words else super().read(raw)
@@ -351,6 +369,9 @@ class Choice(Value):
 
 class TextValue(Value):
     """Any text."""
+
+    gives = TEXT
+    plainest = ""
 
     def check(self, raw: Any) -> str:
         if not isinstance(raw, str):
@@ -412,6 +433,8 @@ class Anchor(Value):
 
     labels = ("across", "down")
     words = (*ANCHORS, "origin")
+    gives = TEXT | POINT
+    plainest = "origin"
 
     def read(self, raw: Any) -> Any:
         return raw if type(raw) is str and raw in self.words else super().read(raw)

@@ -229,9 +229,9 @@ def _value(node: ast.expr) -> Any:
 
 
 def _formula(word: str, values: list[Any], named: dict[str, Any]) -> Formula:
-    if len(values) != 2 or not isinstance(values[0], str) or named:
+    if len(values) not in (1, 2) or not isinstance(values[0], str) or named:
         raise ValueProblem('a formula is written formula("text", last value).')
-    return Formula(values[0], values[1])
+    return Formula(*values)
 
 
 def _gradient(word: str, values: list[Any], named: dict[str, Any]) -> dict[str, Any]:

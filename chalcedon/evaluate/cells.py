@@ -1,0 +1,178 @@
+"""A property whose value is given by formulas: one cell for each node that has it."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from chalcedon.evaluate.names import Bound, Names, Source
+from chalcedon.evaluate.node import Node
+from chalcedon.formula import Formula, FormulaProblem
+from chalcedon.formula.memory import Memory
+from chalcedon.formula.program import Program, compiled
+from chalcedon.formula.types import NOTHING, NUMBER, POINT, SWITCH, TEXT
+from chalcedon.problems import ValueProblem
+from chalcedon.scene.declare import Property, rewritten
+from chalcedon.scene.values import Flag
+
+if TYPE_CHECKING:
+    from chalcedon.evaluate.displaylist import DisplayList
+
+
+class Part:
+    """One formula in the value of a cell."""
+
+    __slots__ = ("bound", "formula", "gets", "memories", "problem", "program")
+
+    def __init__(self, formula: Formula) -> None:
+        self.formula = formula
+        self.program: Program | None = None
+        self.bound: tuple[Bound, ...] = ()
+        self.gets: tuple[Any, ...] = ()
+        self.memories: tuple[Memory, ...] = ()
+        self.problem: FormulaProblem | None = None
+        """What is wrong with it; it keeps its last value meanwhile."""
+
+    def bind(self, names: Names) -> None:
+        """Looks up what it names."""
+        self.problem = self.program = None
+        try:
+            program = compiled(self.formula.text, names)
+            self.bound = tuple(names.find(path) for path in program.reads)
+        except FormulaProblem as problem:
+            self.problem, self.bound, self.gets = problem, (), ()
+            return
+        self.program = program
+        self.gets = tuple(b.get for b in self.bound)
+        if len(self.memories) != program.memories:
+            self.memories = tuple(Memory() for _ in range(program.memories))
+
+    def work_out(self) -> Any:
+        """What it comes to. Raises FormulaProblem."""
+        if self.program is None:
+            assert self.problem is not None
+            raise self.problem
+        try:
+            values = [get() for get in self.gets]
+        except ValueProblem as problem:
+            raise FormulaProblem(problem.message, problem.hint, 0, len(self.formula.text)) from None
+        return self.program.run([*values, *self.memories])
+
+
+class Cell:
+    """A property of a node with the formulas in it. `value` is what they came to when they could be worked out last."""
+
+    __slots__ = (
+        "affects",
+        "level",
+        "loop",
+        "name",
+        "node",
+        "parts",
+        "plain",
+        "problem",
+        "prop",
+        "reads_cells",
+        "reads_geometry",
+        "remembers",
+        "sources",
+        "stated",
+        "value",
+    )
+
+    def __init__(self, node: Node, prop: Property[Any], stated: Any) -> None:
+        self.node, self.prop, self.name, self.affects = node, prop, prop.name, prop.affects
+        self.level = 1
+        self.loop: tuple[Cell, ...] = ()
+        self.sources: tuple[Source, ...] = ()
+        self.reads_cells: tuple[tuple[Node, str], ...] = ()
+        self.reads_geometry: tuple[tuple[str, Node], ...] = ()
+        self.remembers = False
+        self.problem: FormulaProblem | None = None
+        self.stated: Any = None
+        self.parts: list[Part] = []
+        self.value: Any = None
+        self.state(stated)
+
+    def state(self, stated: Any) -> None:
+        """Takes other formulas. What those at the same places remember stays, as far as it fits."""
+        found = self.prop.kind.formulas(stated)
+        old = self.parts
+        self.stated = stated
+        self.parts = [Part(f) for f in found]
+        for part, before in zip(self.parts, old, strict=False):
+            part.memories = before.memories
+        self.value = self.prop.kind.plain(stated)
+
+    def bind(self, display: DisplayList) -> None:
+        """Looks up the names in it, and what it depends on."""
+        names = Names(display, self.node)
+        for part in self.parts:
+            part.bind(names)
+        bound = [b for part in self.parts for b in part.bound]
+        self.remembers = any(part.memories for part in self.parts)
+        told = [s for b in bound for s in b.sources] + ([("step",)] if self.remembers else [])
+        self.sources = tuple(dict.fromkeys(told))
+        self.reads_cells = tuple(dict.fromkeys(c for b in bound for c in b.cells))
+        self.reads_geometry = tuple({(w, id(n)): (w, n) for b in bound for w, n in b.geometry}.values())
+
+    def work_out(self, display: DisplayList) -> bool:
+        """Works out its formulas; whether the value is another than before. What can't be worked out keeps its value,
+        and `problem` says why."""
+        try:
+            if self.loop:
+                raise FormulaProblem(f"this goes round: {self.said_loop()}.", "One of them has to be a value.")
+            moment = display.moment
+            if self.remembers:
+                for part in self.parts:
+                    for memory in part.memories:
+                        memory.begin(moment.frame, moment.running, moment.seconds)
+            value = self._whole()
+        except FormulaProblem as problem:
+            self.problem = problem
+            return False
+        except ValueProblem as problem:
+            self.problem = FormulaProblem(problem.message, self._hint(problem), 0, len(self.parts[0].formula.text))
+            return False
+        self.problem = None
+        if value == self.value and type(value) is type(self.value):
+            return False
+        self.value = value
+        return True
+
+    def _whole(self) -> Any:
+        kind, stated, parts = self.prop.kind, self.stated, self.parts
+        if type(stated) is Formula:
+            value = self._fit(parts[0].work_out())
+            return kind.plain(kind.read(value))
+        given = iter(parts)
+
+        def put(_formula: Formula) -> Any:
+            return self._fit(next(given).work_out())
+
+        return kind.plain(kind.read(rewritten(stated, put)))
+
+    def _fit(self, value: Any) -> Any:
+        """True and False count as numbers where a number is due, and anything as true or false where a switch is."""
+        if isinstance(self.prop.kind, Flag):
+            return bool(value)
+        return int(value) if value is True or value is False else value
+
+    def _hint(self, problem: ValueProblem) -> str:
+        kinds = [p.program.type for p in self.parts if p.program is not None]
+        if not kinds:
+            return problem.hint
+        due, given = self.prop.kind.gives, kinds[0]
+        if due == TEXT and given == NUMBER:
+            return 'A text is put together as f"{...}", with the number in the brackets.'
+        if due == POINT and given <= NUMBER | SWITCH and type(self.stated) is Formula:
+            return "A point is due: write (x, y)."
+        if due == NUMBER and given == POINT:
+            return "A point has .x and .y."
+        if given >= NOTHING:
+            return problem.hint or "It has no value there."
+        return problem.hint
+
+    def said_loop(self) -> str:
+        """The way round, in names."""
+        names = [f"{c.node.shape.id or 'scene'}.{c.name}" for c in self.loop]
+        return " → ".join([*names, names[0]])

@@ -1,0 +1,99 @@
+"""Formulas ready to run.
+
+Python's own compiler makes the code, from a tree that is built node by node: it holds calls of listed functions,
+arithmetic, and the values that it is given, nothing else. Texts that differ in their numbers alone share one code.
+"""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Callable, Sequence
+from typing import Any, NamedTuple
+
+from chalcedon.formula import running
+from chalcedon.formula.compiler import Compiler, Path, Vocabulary
+from chalcedon.formula.problem import FormulaProblem
+from chalcedon.formula.syntax import parse
+from chalcedon.formula.types import Type
+from chalcedon.problems import ValueProblem
+
+
+class Program(NamedTuple):
+    """A formula, ready to be worked out as often as wanted."""
+
+    text: str
+    type: Type
+    reads: tuple[Path, ...]
+    """What it is to be given, in this order."""
+    kinds: tuple[Type, ...]
+    """Of what type each of these is."""
+    memories: int
+    """How many Memory objects it is to be given after that."""
+    constants: tuple[Any, ...]
+    code: Callable[..., Any]
+    skeleton: str
+    """The same for formulas that share one code."""
+
+    def run(self, values: Sequence[Any]) -> Any:
+        """What it comes to with values for `reads`, then memories. Raises FormulaProblem."""
+        try:
+            return self.code(*self.constants, *values)
+        except Exception as error:
+            raise _explained(self, values, error) from None
+
+
+_codes: dict[str, Callable[..., Any]] = {}
+_MOST_CODES = 20_000
+
+
+def compiled(text: str, names: Vocabulary) -> Program:
+    """A formula ready to run. Raises FormulaProblem for what can't be one here."""
+    compiler = Compiler(parse(text), names)
+    part = compiler.whole()
+    args = compiler.args()
+    key = f"{len(compiler.constants)},{len(compiler.reads)},{compiler.memories}:{part.key}"
+    code = _codes.get(key)
+    if code is None:
+        if len(_codes) >= _MOST_CODES:
+            _codes.clear()
+        code = _codes[key] = _made(args, part.tree)
+    kinds = tuple(compiler.kinds.values())
+    return Program(
+        text, part.type, tuple(compiler.reads), kinds, compiler.memories, tuple(compiler.constants), code, key
+    )
+
+
+def _made(args: list[str], body: ast.expr) -> Callable[..., Any]:
+    """The code of a tree as a function of arguments. It knows the listed functions and no builtins."""
+    signature = ast.arguments([], [ast.arg(a) for a in args], None, [], [], None, [])
+    tree = ast.fix_missing_locations(ast.Expression(ast.Lambda(signature, body)))
+    made: Callable[..., Any] = eval(compile(tree, "<formula>", "eval"), running.known())
+    return made
+
+
+class _Given(dict[Path, Type]):
+    """The names of a program that was compiled once."""
+
+    def kind(self, path: Path) -> Type:
+        return self[path]
+
+
+def _explained(program: Program, values: Sequence[Any], error: Exception) -> FormulaProblem:
+    """What went wrong, and in which part of the text: the code is made once more from this very text, so that Python
+    knows where each of its instructions comes from. What remembers comes to the same when it is asked again."""
+    compiler = Compiler(parse(program.text), _Given(zip(program.reads, program.kinds, strict=True)))
+    tree = compiler.whole().tree
+    first, last = 0, len(program.text)
+    try:
+        _made(compiler.args(), tree)(*program.constants, *values)
+    except Exception as again:
+        raw = program.text.encode()
+        found = running.place(again)
+        if found is not None:
+            first, last = (len(raw[:at].decode(errors="ignore")) for at in found)
+    if isinstance(error, FormulaProblem):
+        return error
+    if isinstance(error, ValueProblem):
+        return FormulaProblem(error.message, error.hint, first, last)
+    message, hint = running.message(error, program.text[first:last])
+    return FormulaProblem(message, hint, first, last)
