@@ -94,14 +94,17 @@ class Cell:
         self.state(stated)
 
     def state(self, stated: Any) -> None:
-        """Takes other formulas. What those at the same places remember stays, as far as it fits."""
-        found = self.prop.kind.formulas(stated)
-        old = self.parts
+        """Takes other formulas. What those at the same places remember stays, as far as it fits; and what they came to,
+        unless another last value is stated."""
+        kind = self.prop.kind
+        found = kind.formulas(stated)
+        old, before, last = self.parts, self.stated, kind.plain(stated)
         self.stated = stated
         self.parts = [Part(f) for f in found]
-        for part, before in zip(self.parts, old, strict=False):
-            part.memories = before.memories
-        self.value = self.prop.kind.plain(stated)
+        for part, prior in zip(self.parts, old, strict=False):
+            part.memories = prior.memories
+        if not old or kind.plain(before) != last:
+            self.value = last
 
     def bind(self, display: DisplayList) -> None:
         """Looks up the names in it, and what it depends on."""

@@ -4,19 +4,17 @@ from __future__ import annotations
 
 from array import array
 from collections.abc import Callable, Iterable, Sequence
-from typing import Any
 
 from chalcedon.collector import collector_paused
+from chalcedon.evaluate.atmoment import AtMoment
 from chalcedon.evaluate.cells import Cell
 from chalcedon.evaluate.changes import Changes
 from chalcedon.evaluate.copies import Copy, CopyMaker
 from chalcedon.evaluate.edges import Edges
 from chalcedon.evaluate.formulas import Formulas
-from chalcedon.evaluate.moment import START, Moment, sources
 from chalcedon.evaluate.node import Node
 from chalcedon.evaluate.nodetable import NodeTable
 from chalcedon.evaluate.order import Layer, PaintOrder, is_layer
-from chalcedon.evaluate.place import page_map
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Stored
 from chalcedon.scene.edits import DropRaw, Edit, Insert, KeepRaw, Move, Remove, Rename, SetValue
@@ -24,7 +22,7 @@ from chalcedon.scene.inputs import Input
 from chalcedon.scene.shapes import Group
 
 
-class DisplayList:
+class DisplayList(AtMoment):
     """Nodes of every shape, and those that paint in paint order.
 
     Every node that paints has a slot, a number that stays its own while it lives. `rank[slot]` sorts by the place in
@@ -33,7 +31,7 @@ class DisplayList:
     """
 
     def __init__(self, scene: Scene, copies: CopyMaker | None = None) -> None:
-        self.scene = scene
+        super().__init__(scene)
         self._copies = copies
         self._paint = PaintOrder()
         self.order: list[Node] = []
@@ -43,8 +41,6 @@ class DisplayList:
         self.cutters: list[tuple[Node, int, int]] = []
         """Cut-outs: the node, and the ranks [first, last) that it removes."""
         self.edges = Edges(scene, self.near)
-        self.moment = START
-        """What formulas are worked out at; `to` goes on to another."""
         self.formulas = Formulas(self)
         self.page: Stored = {}
         """The scene's own values, formulas replaced by what they come to."""
@@ -154,13 +150,17 @@ class DisplayList:
         for node in self.nodes(shape):
             if shape._formulas or self.formulas:
                 self.formulas.note(node, shape)
-                self.formulas.values_changed(node, (name,))
-            node.values = self._values(node)
-            self._value_put(node, name, affects)
+            self.restate(node, name)
         if affects == "nothing":
             return
         if self._copies is not None and isinstance(shape, Group):
             self.renew(shape)
+
+    def restate(self, node: Node, name: str) -> None:
+        """Has a node take a property anew: from what is stated, its formulas and the moment."""
+        node.values = self._values(node)
+        self._value_put(node, name, node.shape.properties[name].affects)
+        self.formulas.values_changed(node, (name,))
 
     def _value_put(self, node: Node, name: str, affects: str) -> None:
         """Has a node evaluated that has another value now."""
@@ -182,43 +182,6 @@ class DisplayList:
         elif (node.shape.id, cell.name) not in self.moment.overrides:
             node.values = {**node.values, cell.name: cell.value}
             self._value_put(node, cell.name, cell.affects)
-
-    # the moment
-
-    def to(self, moment: Moment) -> None:
-        """Goes on to another moment; `update` then evaluates what depends on what differs."""
-        old, self.moment = self.moment, moment
-        self.formulas.touched(sources(old, moment))
-        if old.overrides is moment.overrides:
-            return
-        was, now = old.overrides, moment.overrides
-        for key in was.keys() | now.keys():
-            if key in was and key in now and was[key] == now[key]:
-                continue
-            shape, name = self.scene.get(key[0]), key[1]
-            for node in self.nodes(shape) if shape is not None else ():
-                node.values = self._values(node)
-                self._value_put(node, name, node.shape.properties[name].affects)
-                self.formulas.values_changed(node, (name,))
-
-    @property
-    def pointer(self) -> tuple[float, float]:
-        """Where the pointer is, in px of the page."""
-        return self.moment.pointer or self.middle()
-
-    def middle(self) -> tuple[float, float]:
-        """The middle of the page, in px of it."""
-        width, height = self.scene.size
-        return width / 2, height / 2
-
-    def across(self, place: tuple[float, float]) -> tuple[float, float]:
-        """A place in px of the page in the scene's coordinates, and back."""
-        return page_map(self.scene).map(*place)
-
-    def input(self, name: str) -> Any:
-        """What an input comes to now."""
-        given = self.moment.inputs
-        return given[name] if name in given else self.scene.inputs[name]
 
     def _moved(self, edit: Move) -> None:
         shape = self.scene[edit.about]
@@ -409,7 +372,7 @@ class DisplayList:
             node.evaluate_world()
             if node.cuts:
                 self._cutting.add(id(node))
-        changes.came = alive
+        changes.came += alive
         changes.nodes += [n for n in alive if not n.group]
         changes.boxes += [n.cull for n in changes.nodes]
 

@@ -32,6 +32,7 @@ class Formulas:
         self._about: dict[int, set[Source]] = {}  # the sources that are of a node
         self._dirty: dict[int, Cell] = {}
         self._unbound: dict[int, Cell] = {}
+        self._stood: dict[int, Any] = {}  # where the nodes stood whose geometry somebody reads
         self._ordered = True
         self._geometry_levels: list[int] = []
         self._grouped: set[int] = set()  # ids of groups whose geometry somebody reads
@@ -85,6 +86,7 @@ class Formulas:
 
     def forget(self, node: Node) -> None:
         """To be called with every node that goes."""
+        self._stood.pop(id(node), None)
         for cell in self._cells.pop(id(node), NO_CELLS).values():
             self._drop(cell)
 
@@ -147,7 +149,10 @@ class Formulas:
         for node in nodes:
             readers = told.get(("geometry", id(node)))
             if readers:
-                self._dirty.update(readers)
+                stands = None if node.group else (node.outline_version, node.world, node.local)
+                if stands is None or self._stood.get(id(node)) != stands:
+                    self._stood[id(node)] = stands
+                    self._dirty.update(readers)
             parent = node.parent if grouped else None
             while parent is not None and id(parent) not in seen:
                 seen.add(id(parent))

@@ -8,7 +8,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, NamedTuple
 
-from chalcedon.evaluate.hulls import NodeHull
 from chalcedon.evaluate.node import Node, bounds_under
 from chalcedon.formula.compiler import Path
 from chalcedon.formula.types import LIST, NUMBER, POINT, SHAPE, SWITCH, TEXT, Type
@@ -267,13 +266,14 @@ class Names:
         parent = self.node.parent
         last: list[Any] = [None, None]
 
-        def get() -> NodeHull:
+        def get() -> Any:
+            from chalcedon.evaluate.hulls import NodeHull  # NumPy, only where it is needed
+
             m = _into(parent, node)
             key = m if node.group else (m, node.outline)
             if last[0] != key or node.group:
                 last[0], last[1] = key, NodeHull(node, m)
-            hull: NodeHull = last[1]
-            return hull
+            return last[1]
 
         return Bound(SHAPE, get, told, (), needed)
 

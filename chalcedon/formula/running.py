@@ -53,7 +53,7 @@ _known: dict[str, Any] = {}
 def known() -> dict[str, Any]:
     """The names that the code of formulas knows: f_ functions, e_ the same for points, p_ arithmetic of points, t_
     texts. No builtins."""
-    if len(_known) < len(FUNCTIONS):
+    if any(f"f_{word}" not in _known for word in FUNCTIONS):
         _known["__builtins__"] = {}
         for name, op in _OPERATORS.items():
             _known[f"p_{name}"] = each(op)

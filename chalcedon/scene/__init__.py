@@ -1,5 +1,6 @@
 """The document: shapes, paint, steps, the tree and its order, edits and history."""
 
+from chalcedon.scene import colorwords as colorwords  # lists its functions
 from chalcedon.scene.paints import Gradient, Picture, Shadow
 from chalcedon.scene.scene import Scene
 from chalcedon.scene.shapes import (

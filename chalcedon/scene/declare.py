@@ -64,11 +64,12 @@ class Property(Generic[T]):
     def __set__(self, obj: Declared, value: T) -> None:
         obj.put(self.name, value)
 
-    def read(self, raw: Any, owner: str) -> Any:
-        """The stored form of `raw`; the ValueProblem names the owner and the property."""
+    def read(self, raw: Any, owner: str, now: Any = UNKNOWN) -> Any:
+        """The stored form of `raw`; formulas without a last value take it from what is there `now`, or from the
+        default. The ValueProblem names the owner and the property."""
         try:
-            if isinstance(raw, Formula) and raw.last is UNKNOWN:
-                raw = Formula(raw.text, self.default)
+            if isinstance(raw, Formula | tuple | list):
+                raw = _begun(raw, self.default if now is UNKNOWN else now)
             return self.kind.read(raw)
         except ValueProblem as problem:
             raise ValueProblem(problem.message, f"{owner}.{self.name}", problem.hint) from None
@@ -179,6 +180,16 @@ class Declared:
     def rewrite_formulas(self, name: str, change: Callable[[Formula], Formula]) -> Any:
         """The stored value of a property with every formula passed through `change`."""
         return rewritten(self._values[name], change)
+
+
+def _begun(raw: Any, now: Any) -> Any:
+    """A value whose formulas have last values, those that stand at the same place now."""
+    if isinstance(raw, Formula):
+        return Formula(raw.text, now) if raw.last is UNKNOWN and not isinstance(now, Formula) else raw
+    pairs = type(raw) in (tuple, list) and type(now) is tuple and len(raw) == len(now)
+    if pairs and any(isinstance(r, Formula) for r in raw):
+        return [_begun(r, n) if isinstance(r, Formula) else r for r, n in zip(raw, now, strict=True)]
+    return raw
 
 
 def rewritten(value: Any, change: Callable[[Formula], Any]) -> Any:

@@ -7,11 +7,12 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 
 from chalcedon.formula import Formula
 from chalcedon.formula.types import NUMBER, POINT, SWITCH, TEXT, Type
+from chalcedon.formula.value import UNKNOWN
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.declare import Declared, Property
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.paints import color
-from chalcedon.scene.values import Choice, Flag, Number, TextValue, Tuple, Value, or_formula
+from chalcedon.scene.values import LIMIT, Choice, Flag, Number, TextValue, Tuple, Value, or_formula
 
 if TYPE_CHECKING:
     from chalcedon.scene.scene import Scene
@@ -70,6 +71,11 @@ class Input(NamedTuple):
 class _Colour(TextValue):
     def check(self, raw: Any) -> str:
         return color(raw)
+
+
+def _begun(limit: Any, last: float) -> Any:
+    """A limit; one by a formula that has no value yet doesn't limit until it is worked out."""
+    return Formula(limit.text, last) if isinstance(limit, Formula) and limit.last is UNKNOWN else limit
 
 
 def _plain(value: Any) -> Any:
@@ -148,7 +154,8 @@ class Inputs(Value):
                 raise ValueProblem("a choice needs words to choose from.", where, 'Give choices=("low", "high").')
             for word in choices:
                 words.check(word)
-        low, high = (None if v is None else self._limit.read(v) for v in (one.low, one.high))
+        low = None if one.low is None else self._limit.read(_begun(one.low, -LIMIT))
+        high = None if one.high is None else self._limit.read(_begun(one.high, LIMIT))
         step = None if one.step is None else Number(low=0.0).check(one.step)
         if isinstance(low, int | float) and isinstance(high, int | float) and low > high:
             raise ValueProblem(f"its least value, {low:g}, is more than its largest, {high:g}.", where)
@@ -222,6 +229,12 @@ class InputsOf(MutableMapping[str, Any]):
             f"there is no input {shorten(name)}.", hint=nearest(str(name), [v.name for v in self._all()])
         )
 
+    def worked_out(self, name: str) -> Input:
+        """All that is said of an input, with what its limits come to in the place of formulas."""
+        self.spec(name)
+        plain: tuple[Input, ...] = self._scene.comes_to("inputs") if self._scene._formulas else self._all()
+        return next(one for one in plain if one.name == name)
+
     def specs(self) -> tuple[Input, ...]:
         """All of them, in order."""
         return self._all()
@@ -246,7 +259,7 @@ class InputsOf(MutableMapping[str, Any]):
 
     def set(self, name: str, value: Any, gesture: object = None) -> None:
         """Gives an input a value. Changes of one `gesture` are one undo step. Raises ValueProblem."""
-        new = self.spec(name).read(value)
+        new = self.worked_out(name).read(value)
         self.change(name, gesture=gesture, value=new)
 
     def change(self, name: str, gesture: object = None, **said: Any) -> None:

@@ -233,8 +233,8 @@ class Scene(Declared):
         owner = about or "scene"
         if isinstance(target, Shape) and target._scene is not self:
             raise ValueProblem(f"{owner or target.kind} is not in this scene.", hint="Add it first.")
-        new = prop.read(value, owner)
         old = target._values.get(name, prop.default)
+        new = prop.read(value, owner, prop.kind.plain(old) if target._formulas else old)
         if same(old, new) and name not in target._extra:
             return
         with self.step(f"Change {prop.word} of {owner}"):

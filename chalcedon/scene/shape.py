@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Container, Iterable, Iterator, Mapping
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
+from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import order
 from chalcedon.scene.ask import ask
@@ -167,7 +168,7 @@ class Shape(Facets, Declared):
 
     def put(self, name: str, value: Any) -> None:
         """Sets a property. Another anchor leaves a shape of a scene where it is on the page: `at` is rewritten."""
-        if name == "anchor" and self._scene is not None:
+        if name == "anchor" and self._scene is not None and not isinstance(value, Formula):
             ask("anchor_by", self, value)
         else:
             self.assign(name, value)

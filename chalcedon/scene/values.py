@@ -304,6 +304,8 @@ class Corners(Many):
         return value
 
     def read(self, raw: Any) -> Any:
+        if isinstance(raw, Formula) and isinstance(raw.last, tuple) and len(raw.last) == 1:
+            raw = Formula(raw.text, raw.last[0])
         if isinstance(raw, dict | Formula):
             return (self.of.read(raw),)
         return self.check(raw)

@@ -96,8 +96,9 @@ def test_any_value_may_be_a_formula(kind):
     assert isinstance(stored, Formula) and kind.formulas(stored) == [stored]
     assert kind.plain(stored) == kind.plain(kind.read(last))
     assert kind.write(stored) == {"formula": "f(x)", "last": kind.write(kind.read(last))}
+    unknown = kind.read({"formula": "f(x)"})
+    assert kind.read(kind.plain(unknown)) == unknown.last, "what stands for a value that isn't known yet is one"
     for bad in (
-        {"formula": "x"},
         {"formula": 3, "last": last},
         {"formula": "x", "last": last, "more": 1},
         {"formula": "x", "last": {"formula": "y", "last": last}},

@@ -1,0 +1,297 @@
+"""Formulas in scenes: names and spaces, order, incremental evaluation against evaluation from scratch, loops."""
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from chalcedon.evaluate import DisplayList
+from chalcedon.evaluate.moment import Moment
+from chalcedon.formula import Formula
+from chalcedon.problems import ValueProblem
+from chalcedon.scene import Circle, Gradient, Group, Polyline, Rect, Scene, Step, Text
+
+F = Formula
+
+
+def problems(display):
+    display.update()
+    return {f"{c.node.shape.id or 'scene'}.{c.name}": str(c.problem) for c in display.formulas.problems}
+
+
+def quay():
+    """A boat in a group that is moved, turned and scaled, beside a moon."""
+    return Scene(
+        [
+            Circle(id="moon", at=(700, 100), radius=40),
+            Group(
+                id="bay",
+                at=(100, 300),
+                steps=[Step("rotate", 30), Step("scale", 2, 2)],
+                children=[Rect(id="hull", at=(10, 20), size=(80, 20))],
+            ),
+        ],
+        size=(960, 600),
+    )
+
+
+def test_formulas_stand_in_every_place_where_a_value_can():
+    scene = quay()
+    scene.inputs.add("tide", 0.5, low=0, high=1)
+    scene.inputs.add("lit", True)
+    scene.inputs.add("paint", "#336699")
+    scene.inputs.add("side", "round", choices=("round", "bevel"))
+    hull, moon = scene["hull"], scene["moon"]
+    hull.size = (F("moon.radius * 2"), F("10 + tide * 4"))
+    hull.corners = F("tide * 10")
+    hull.fill = Gradient("linear", (0, 0, F("tide"), 1), ((F("tide / 2"), "red"), (1, "blue")))
+    hull.stroke = F("darker(paint)")
+    hull.dash = (F("tide * 8"), 2)
+    hull.steps = [Step("rotate", F("tide * 90"), about=(F("moon.radius"), 0))]
+    hull.visible = F("lit")
+    hull.join = F("side")
+    moon.opacity = F("0.5 if lit else 1")
+    moon.anchor = F("'left' if lit else 'right'")
+    label = scene.add(Text(id="label", content=F('f"{tide:.1f} m"')))
+    assert hull.size == (80, 12) and hull.corners == (5,) and hull.dash == (4, 2) and hull.join == "round"
+    assert hull.fill == Gradient("linear", (0, 0, 0.5, 1), ((0.25, "red"), (1, "blue")))
+    assert hull.steps == (Step("rotate", (45,), (40, 0)),) and hull.visible is True
+    assert hull.stroke == DisplayList(scene).node(hull).values["stroke"] != "#336699"
+    assert moon.opacity == 0.5 and moon.anchor == "left" and label.content == "0.5 m"
+    scene.inputs["tide"], scene.inputs["lit"] = 1, False
+    assert hull.size == (80, 14) and hull.visible is False and moon.anchor == "right" and label.content == "1.0 m"
+    assert problems(DisplayList(scene)) == {}
+
+
+def test_places_come_in_the_space_of_who_asks():
+    scene = quay()
+    bay = scene["bay"]
+    follower = Circle(id="follower", at=F("moon.center"), radius=3)
+    scene.add(follower, bay)
+    finger = scene.add(Circle(id="finger", at=F("pointer"), radius=3), bay)
+    corner = scene.add(Circle(id="corner", at=(F("hull.left"), F("hull.bottom")), radius=F("hull.width / 100")))
+    display = DisplayList(scene)
+    display.to(Moment(pointer=(123, 45)))
+    display.update()
+
+    def middle(shape):
+        x0, y0, x1, y1 = display.node(shape).bounds()
+        return (x0 + x1) / 2, (y0 + y1) / 2
+
+    assert middle(follower) == pytest.approx(middle(scene["moon"])), "from any group it lands on the moon"
+    assert middle(finger) == pytest.approx((123, 45))
+    box = display.node(scene["hull"]).bounds()
+    assert middle(corner) == pytest.approx((box[0], box[3]))
+    assert display.node(corner).values["radius"] == pytest.approx((box[2] - box[0]) / 100)
+    bay.at = (0, 0)
+    display.update()
+    assert middle(follower) == pytest.approx(middle(scene["moon"])), "the space moved, and it didn't"
+    assert middle(finger) == pytest.approx((123, 45))
+    scene.y_axis = "up"
+    display.update()
+    assert middle(follower) == pytest.approx(middle(scene["moon"]))
+    top = scene.add(Circle(id="lid", at=(0, F("moon.top - moon.bottom"))))
+    assert top.at[1] == pytest.approx(80), "the upper edge is where y is more"
+
+
+def test_outlines_answer():
+    scene = Scene(
+        [Polyline(id="way", points=[(0, 0), (100, 0), (100, 50)]), Rect(id="pier", at=(10, 10), size=(20, 20))]
+    )
+    gull = scene.add(Circle(id="gull", at=F("along(way, time / 3)"), radius=2))
+    asked = "{heading(way, 0.9):g} {length_of(way):g} {area_of(pier):g} {gap(gull, pier):.0f} {overlaps(gull, pier)}"
+    told = scene.add(Text(id="told", content=F(f'f"{asked} {{inside(pier.center, pier)}}"')))
+    display = DisplayList(scene)
+    assert told.content == "90 150 400 12 False True"
+    display.to(Moment(time=1))
+    display.update()
+    assert display.node(gull).values["at"] == pytest.approx((50, 0))
+    scene["way"].points = [(0, 0), (0, 30)]
+    display.update()
+    assert display.node(gull).values["at"] == pytest.approx((0, 10)), "it follows the outline"
+
+
+def test_only_what_depends_on_what_changed_is_worked_out():
+    scene = Scene([Circle(id="moon", radius=5)])
+    for i in range(50):
+        scene.add(Circle(id=f"a{i}", at=(F("pointer.x"), i), radius=F("moon.radius + 1")))
+    scene.add(Circle(id="clock", radius=F("time + 1")))
+    scene.add(Circle(id="lid", at=(0, F("moon.top"))))
+    display = DisplayList(scene)
+
+    def counted(change):
+        before = display.formulas.worked_out
+        change()
+        display.update()
+        return display.formulas.worked_out - before
+
+    assert counted(lambda: display.to(display.moment._replace(time=1.0))) == 1
+    assert counted(lambda: display.to(display.moment._replace(pointer=(3, 4)))) == 50
+    assert counted(lambda: scene.set(scene["moon"], "fill", "red")) == 0, "nothing reads its colour"
+    assert counted(lambda: scene.set(scene["moon"], "radius", 6)) == 51
+    assert counted(lambda: scene.set(scene["a3"], "radius", 6)) == 0
+    assert counted(lambda: scene.set(scene["moon"], "at", (3, 0))) <= 1
+    assert counted(lambda: scene.set(scene["moon"], "at", (3, 9))) == 1, "the lid reads its box"
+
+
+def test_loops_are_said_in_names_and_nothing_else_stops():
+    scene = Scene(
+        [Circle(id="a", radius=10), Circle(id="b", at=(4, 5), radius=3), Circle(id="c", radius=F("b.radius"))]
+    )
+    scene["a"].radius = F("b.at.x", 10)
+    scene["b"].at = (F("a.radius + 1", 4), 5)
+    display = DisplayList(scene)
+    said = problems(display)
+    assert set(said) == {"a.radius", "b.at"} and "b.at → a.radius → b.at" in said["a.radius"]
+    assert scene["a"].radius == 10 and scene["b"].at == (4, 5) and scene["c"].radius == 3, "last values stay"
+    scene["b"].at = (20, 5)
+    assert problems(display) == {} and scene["a"].radius == 20
+    scene["a"].at = (F("self.left"), 0)
+    assert "a.at → a.at" in problems(display)["a.at"]
+    scene["a"].at = (F("scene.width - self.width"), 0)
+    assert problems(display) == {} and scene["a"].at == (960 - 40, 0), "its width doesn't depend on where it is"
+
+
+def test_what_is_missing_is_said_and_comes_back():
+    scene = quay()
+    scene["hull"].size = (F("moon.radius + mast.radius", 33), 5)
+    display = DisplayList(scene)
+    assert "nothing called mast" in problems(display)["hull.size"] and scene["hull"].size == (33, 5)
+    mast = scene.add(Circle(id="mast", radius=2))
+    assert problems(display) == {} and scene["hull"].size == (42, 5)
+    mast.id = "pole"
+    assert problems(display) == {} and scene["hull"].stated("size")[0].text == "moon.radius + pole.radius"
+    scene.remove(mast)
+    assert problems(display) and scene["hull"].size == (42, 5), "the last good value stays in the picture"
+    scene.undo()
+    assert problems(display) == {}
+    for text, said in [
+        ("moon", "Name what of it"),
+        ("moon.raduis", "Did you mean radius?"),
+        ("moon.at.z", "no z"),
+        ("moon.steps", "can't be read"),
+        ("palette.tar", "no tar"),
+        ("i * 3", "in a repeat only"),
+        ("parent.width", "goes round"),
+        ("moon.fill", "not a number"),
+        ("moon.at", "not a number"),
+        ("'x'", "not a number"),
+        ("1 / (moon.radius - 40)", "divides by zero"),
+        ("1e300 * 1e300", "finite"),
+        ("-5", "negative"),
+    ]:
+        scene["hull"].size = (F(text, 7), 5)
+        found = problems(display).get("hull.size", "")
+        assert said in found, (text, found)
+        assert scene["hull"].size[0]  == 7
+
+
+def test_inputs_are_values_of_the_scene():
+    scene = Scene([Circle(id="buoy", radius=F("tide * 10", 1))])
+    scene.inputs.add("tide", 0.4, low=0, high=F("scene.height / 100"), unit="m", group="Water")
+    assert scene["buoy"].radius == 4
+    with scene.step("Slide", gesture="g"):
+        scene.inputs.set("tide", 0.5, gesture="g")
+    scene.inputs.set("tide", 0.6, gesture="g")
+    assert scene["buoy"].radius == 6
+    scene.undo()
+    assert scene.inputs["tide"] == 0.4 and scene["buoy"].radius == 4
+    scene.inputs.rename("tide", "swell")
+    assert scene["buoy"].stated("radius").text == "swell * 10" and scene["buoy"].radius == 4
+    for bad in (
+        lambda: scene.inputs.add("buoy", 1),
+        lambda: scene.inputs.add("time", 1),
+        lambda: scene.inputs.set("swell", "x"),
+        lambda: scene.inputs["ebb"],
+        lambda: scene.add(Circle(id="swell")),
+        lambda: scene.inputs.add("a", 1, low=3, high=2),
+        lambda: scene.inputs.add("a", None),
+    ):
+        with pytest.raises(ValueProblem):
+            bad()
+    del scene.inputs["swell"]
+    assert scene["buoy"].radius == 4 and problems(DisplayList(scene))
+
+
+texts = st.sampled_from(
+    [
+        "pointer.x / 9",
+        "time * 3 + 1",
+        "tide * 20",
+        "c0.radius + 1",
+        "c1.radius + 2",
+        "c2.radius / 2",
+        "c0.width",
+        "c1.at.x / 7",
+        "abs(c2.left) / 9",
+        "g.width / 8",
+        "abs(g.center.x) / 5",
+        "3",
+    ]
+)
+acts = st.lists(
+    st.one_of(
+        st.tuples(st.just("radius"), st.integers(0, 3), texts),
+        st.tuples(st.just("at"), st.integers(0, 3), texts),
+        st.tuples(st.just("plain"), st.integers(0, 3), st.integers(1, 60)),
+        st.tuples(st.just("moment"), st.integers(0, 300), st.integers(0, 5)),
+        st.tuples(st.just("tide"), st.integers(0, 9), st.just(0)),
+        st.tuples(st.just("into"), st.integers(0, 3), st.booleans()),
+        st.tuples(st.just("gone"), st.integers(0, 3), st.just(0)),
+        st.tuples(st.just("undo"), st.just(0), st.just(0)),
+        st.tuples(st.just("turn"), st.integers(0, 90), st.just(0)),
+        st.tuples(st.just("look"), st.just(0), st.just(0)),
+    ),
+    max_size=14,
+)
+
+
+def do(scene, display, what, i, value):
+    shape = scene.get(f"c{i}")
+    if what == "moment":
+        display.to(Moment(time=value / 2, frame=value, pointer=(i, 40)))
+    elif what == "tide":
+        scene.inputs["tide"] = i / 10
+    elif what == "undo":
+        scene.undo()
+    elif what == "turn":
+        scene["g"].steps = [Step("rotate", i)]
+    elif what == "look":
+        display.update()
+    elif shape is None:
+        scene.add(Circle(id=f"c{i}", radius=i + 1, at=(i, 2)))
+    elif what == "radius":
+        shape.radius = F(value, 5)
+    elif what == "at":
+        shape.at = (F(value, 5), 3)
+    elif what == "plain":
+        shape.radius = value
+    elif what == "into":
+        scene.move(shape, scene["g"] if value else scene.top, 0)
+    else:
+        scene.remove(shape)
+
+
+@settings(suppress_health_check=[HealthCheck.too_slow], max_examples=150)
+@given(acts)
+def test_going_on_comes_to_the_same_as_beginning_anew(steps):
+    scene = Scene([*(Circle(id=f"c{i}", radius=i + 3, at=(10 * i, 5)) for i in range(3)), Group(id="g", at=(7, 8))])
+    scene.inputs.add("tide", 0.5)
+    scene.history.done.clear()
+    display = DisplayList(scene)
+    for step in steps:
+        do(scene, display, *step)
+    display.update()
+    fresh = DisplayList(scene)
+    fresh.to(display.moment)
+    fresh.update()
+    mine, theirs = problems(display), problems(fresh)
+    assert mine.keys() == theirs.keys()
+    if mine:
+        return  # what can't be worked out keeps what it was, which is not what is stated
+    for shape in scene.walk():
+        a, b = display.node(shape), fresh.node(shape)
+        assert a.values.keys() == b.values.keys()
+        for name in a.values.keys() - {"steps"}:
+            assert a.values[name] == pytest.approx(b.values[name]), f"{shape.id}.{name}"
+        assert a.bounds() == pytest.approx(b.bounds(), abs=1e-9)
+    assert all(n.cull == pytest.approx(fresh.node(n.shape).cull) for n in display.order)
