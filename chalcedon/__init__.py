@@ -30,6 +30,7 @@ if TYPE_CHECKING:
     from chalcedon.formula import Formula
     from chalcedon.hit import Hit, hit_test, probe
     from chalcedon.hit.where import where
+    from chalcedon.live import Live
     from chalcedon.problems import ChalcedonError
     from chalcedon.scene import (
         Annulus,
@@ -65,6 +66,7 @@ _HOMES = {
     "chalcedon.files.images": ("size_naturally",),
     "chalcedon.formula": ("Formula",),
     "chalcedon.hit.where": ("where",),
+    "chalcedon.live": ("Live",),
     "chalcedon.hit": ("Hit", "HitTester", "hit_test", "probe"),
     "chalcedon.problems": ("ChalcedonError",),
     "chalcedon.scene": (
@@ -106,6 +108,7 @@ __all__ = [
     "Hit",
     "Image",
     "Line",
+    "Live",
     "Path",
     "Picture",
     "Polyline",

@@ -1,4 +1,4 @@
-"""The command line: open the desk, render, hit, check, new, diff, merge, tour."""
+"""The command line: open the desk, render, hit, check, new, diff, merge, replay, tour."""
 
 from __future__ import annotations
 
@@ -45,10 +45,13 @@ def desk(file: str | None, theme: str | None) -> None:
 @click.argument("file")
 @click.argument("out")
 @click.option("--scale", default=1.0, show_default=True, help="Picture px per scene px.")
-def render(file: str, out: str, scale: float) -> None:
+@click.option("--set", "sets", multiple=True, metavar="NAME=VALUE", help="Give an input a value; may be repeated.")
+def render(file: str, out: str, scale: float, sets: tuple[str, ...]) -> None:
     """Write the page of FILE as a picture OUT.png."""
-    opened = _open(file)
-    chalcedon.render(opened.scene, out, scale)
+    scene = _open(file).scene
+    for name, value in _sets(sets):
+        scene.inputs[name] = value
+    chalcedon.render(scene, out, scale)
 
 
 @cli.command()
@@ -161,6 +164,42 @@ def merge(base: str, ours: str, theirs: str, out: str) -> None:
 
 @cli.command()
 @click.argument("file")
+@click.argument("recording")
+@click.option("--expect", metavar="LOG", help="A log that the run has to have; exit status 1 when it hasn't.")
+@click.option("--log", "log_file", metavar="OUT", help="Write the log of the run, a line of JSON an event.")
+@click.option("--picture", metavar="OUT.png", help="Write what the run looks like at its end.")
+@click.option("--set", "sets", multiple=True, metavar="NAME=VALUE", help="Give an input a value at the start.")
+def replay(
+    file: str, recording: str, expect: str | None, log_file: str | None, picture: str | None, sets: tuple[str, ...]
+) -> None:
+    """Run the scene in FILE through RECORDING, without a screen.
+
+    What went wrong in the run is printed; with --expect the first event that is another than expected.
+    """
+    from chalcedon.live.recording import first_difference, log_lines, read_recording
+    from chalcedon.live.recording import replay as run_through
+
+    live = run_through(_open(file).scene, read_recording(recording), _sets(sets))
+    lines = log_lines(live.log)
+    for fault in live.faults:
+        click.echo(fault, err=True)
+    if log_file is not None:
+        Path(log_file).write_text("".join(f"{line}\n" for line in lines))
+    if picture is not None:
+        from chalcedon.painter.export import write_png
+        from chalcedon.painter.render import render_image
+
+        write_png(picture, lambda: render_image(live.display))
+    if expect is not None:
+        different = first_difference(lines, Path(expect).read_text().splitlines())
+        if different:
+            click.echo(different)
+            sys.exit(1)
+    click.echo(f"{live.frame} steps, {len(lines)} events.", err=True)
+
+
+@cli.command()
+@click.argument("file")
 @click.argument("folder")
 def tour(file: str, folder: str) -> None:
     """Without a screen: render FILE, hit-test it, save and reload it, and write the results to FOLDER."""
@@ -180,6 +219,22 @@ def _open(file: str, may_be_empty: bool = False) -> Any:
     for line in (*opened.notices, *map(str, opened.problems)):
         click.echo(line, err=True)
     return opened
+
+
+def _sets(sets: tuple[str, ...]) -> list[tuple[str, Any]]:
+    """Inputs and their values from NAME=VALUE; values are JSON, or texts."""
+    import orjson
+
+    out: list[tuple[str, Any]] = []
+    for one in sets:
+        name, sign, raw = one.partition("=")
+        if not sign:
+            raise ChalcedonError(f"{one} gives no input a value.", "--set", "Write --set tide=0.4.")
+        try:
+            out.append((name.strip(), orjson.loads(raw)))
+        except orjson.JSONDecodeError:
+            out.append((name.strip(), raw))
+    return out
 
 
 def _points(file: str) -> list[tuple[float, float]]:

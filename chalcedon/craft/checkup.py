@@ -32,7 +32,7 @@ LEAST_AREA, LEAST_WIDTH = 0.5, 0.25
 """Square px and mean px from which on a region can be seen."""
 
 
-GRAVE = frozenset(("malformed", "no such shape", "no such colour", "no image"))
+GRAVE = frozenset(("formula", "malformed", "no such shape", "no such colour", "no image"))
 
 
 @dataclass(frozen=True, slots=True)

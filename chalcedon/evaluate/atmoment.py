@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
+from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.moment import START, Moment, sources
 from chalcedon.evaluate.node import Node
+from chalcedon.evaluate.order import PaintOrder
 from chalcedon.evaluate.place import page_map
 from chalcedon.scene import Scene, Shape
+from chalcedon.scene.declare import Stored
 
 if TYPE_CHECKING:
     from chalcedon.evaluate.formulas import Formulas
@@ -18,14 +21,28 @@ class AtMoment:
     """What a display list knows of its moment."""
 
     formulas: Formulas
+    _paint: PaintOrder
+    _order_dirty: bool
+    _reordered: bool
 
     def __init__(self, scene: Scene) -> None:
         self.scene = scene
         self.moment = START
         """What formulas are worked out at; `to` goes on to another."""
+        self._placed: dict[int, tuple[Shape, Stored]] = {}  # copies of a run, and what they have instead
+        self._placed_nodes: dict[int, list[Node]] = {}
 
     def nodes(self, shape: Shape) -> Sequence[Node]:
         """Every node of a shape."""
+        raise NotImplementedError
+
+    def _build(self, shape: Shape, parent: Node | None, copy: Copy = ()) -> Node:
+        raise NotImplementedError
+
+    def _discard(self, node: Node) -> None:
+        raise NotImplementedError
+
+    def _mark(self, node: Node, what: str) -> None:
         raise NotImplementedError
 
     def restate(self, node: Node, name: str) -> None:
@@ -64,3 +81,45 @@ class AtMoment:
         """What an input comes to now."""
         given = self.moment.inputs
         return given[name] if name in given else self.scene.inputs[name]
+
+    # what a run adds, takes away and puts in another order
+
+    def place(self, shape: Shape, serial: int, values: Stored) -> None:
+        """Paints a shape once more, with other values, in front of its siblings: as copy `serial` of a run, which is
+        -serial in the copy of its nodes."""
+        self._placed[serial] = shape, values
+        made = self._placed_nodes[serial] = []
+        for holder in self.nodes(shape.parent) if shape.parent is not None else ():
+            node = self._build(shape, holder, (*holder.copy, -serial))
+            holder.children.append(node)  # behind those that are stated, whose numbers edits count
+            made.append(node)
+            self._mark(holder, "content")
+        self._order_dirty = True
+
+    def placed_values(self, shape: Shape, serial: int) -> Stored:
+        """What a shape is painted with in a copy that a run placed."""
+        placed, own = self._placed[serial]
+        plain = shape.stated_plain()
+        return {**plain, **own} if shape is placed else plain
+
+    def take_away(self, serial: int) -> None:
+        """Takes a copy that was placed away again."""
+        self._placed.pop(serial, None)
+        for node in self._placed_nodes.pop(serial, ()):
+            parent = node.parent
+            if node.alive and parent is not None:
+                parent.children.remove(node)
+                self._discard(node)
+                self._mark(parent, "content")
+                self._order_dirty = True
+
+    def let_placed_go(self) -> None:
+        """To be called when shapes left the scene: what a run placed of them goes as well."""
+        for serial in [n for n, (placed, _own) in self._placed.items() if placed.scene is None]:
+            self.take_away(serial)
+
+    def arrange(self, orders: Mapping[str, float]) -> None:
+        """Has siblings stand in another order while a run lasts: ids and their places, more being farther in front."""
+        if self._paint.arranged != orders:
+            self._paint.arranged = dict(orders)
+            self._order_dirty = self._reordered = True

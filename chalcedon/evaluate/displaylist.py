@@ -111,6 +111,7 @@ class DisplayList(AtMoment):
                 self._discard(holder.children.pop(edit.index))
                 self._mark(holder, "content")
             self._order_dirty = True
+            self.let_placed_go()
         elif isinstance(edit, Move):
             self._moved(edit)
         else:
@@ -253,6 +254,8 @@ class DisplayList(AtMoment):
 
     def _values_of(self, shape: Shape, copy: Copy, itself: bool) -> Stored:
         """What a node of a shape is painted with; `itself`: the node of a copy of that very group."""
+        if copy and copy[-1] < 0:
+            return self.placed_values(shape, -copy[-1])
         if self._copies is None or not copy:
             return shape.stated_plain()
         own = self._copies.values(shape, copy)

@@ -61,6 +61,11 @@ class NodeHull:
         angle: float = self._spot(t).angle
         return angle
 
+    def nearest(self, p: Point) -> Point | None:
+        """The place of the outline that is nearest to a point; None where there is no outline."""
+        found = Along(self.path).nearest(*p)
+        return None if found is None else (found[0].x, found[0].y)
+
     def inside(self, p: Point) -> bool:
         return self._region.contains(*p)
 

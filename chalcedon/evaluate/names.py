@@ -152,7 +152,7 @@ class Names:
             bound = Bound(POINT, get, (source,) if source == ("page",) else (source, ("page",)))
         else:
             holder = parent
-            get = lambda: _back(holder, asked())  # noqa: E731
+            get = lambda: back(holder, asked())  # noqa: E731
             bound = Bound(POINT, get, (source, ("geometry", id(parent))), (), (("world", parent),))
         return bound if kind == POINT else _component(bound, path[-1])
 
@@ -222,7 +222,7 @@ class Names:
         told = tuple(("geometry", id(n)) for _w, n in worlds)
 
         def get() -> Any:
-            return _back(ours, theirs.world.map(*node.at))
+            return back(ours, theirs.world.map(*node.at))
 
         return Bound(POINT, get, (source, *told), cells, worlds)
 
@@ -304,7 +304,7 @@ def _into(parent: Node | None, node: Node) -> Affine:
     return back.after(node.world)
 
 
-def _back(parent: Node | None, place: tuple[float, float]) -> tuple[float, float]:
+def back(parent: Node | None, place: tuple[float, float]) -> tuple[float, float]:
     """A place in px of the page, in the space of a group."""
     if parent is None:
         return place

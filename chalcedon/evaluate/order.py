@@ -37,13 +37,15 @@ class PaintOrder:
         """Groups painted as one layer, outer ones first."""
         self.cutters: list[tuple[Node, int, int]] = []
         """Cut-outs: the node, and the ranks [first, last) that it removes."""
+        self.arranged: dict[str, float] = {}
+        """Where shapes stand among their siblings while a run lasts, by id; others by their number in the list."""
 
     def sort(self, root: Node, slots: int) -> None:
         """Makes it anew from the tree; `slots` is how many there are."""
         nodes: list[Node] = []
         layers: list[Layer] = []
         cutters: list[tuple[Node, int, int]] = []
-        _sort_group(root, nodes, layers, cutters)
+        _sort_group(root, nodes, layers, cutters, self.arranged)
         self.nodes = nodes
         self.layers = [Layer(first * GAP, last * GAP, group) for first, last, group in layers]
         self.cutters = [(node, first * GAP, last * GAP) for node, first, last in cutters]
@@ -55,7 +57,7 @@ class PaintOrder:
         """Takes out what left and puts in what came. False when it is to be sorted instead: for much at once, beside
         layers and cut-outs, and where there is no rank left between two."""
         nodes, ranks = self.nodes, self.ranks
-        if self.layers or self.cutters or len(came) + len(left) > FEW:
+        if self.layers or self.cutters or self.arranged or len(came) + len(left) > FEW:
             return False
         if any(n.cuts or (n.group and is_layer(n)) for n in came):
             return False
@@ -85,13 +87,19 @@ class PaintOrder:
         return True
 
 
-def _sort_group(group: Node, order: list[Node], layers: list[Layer], cutters: list[tuple[Node, int, int]]) -> None:
+def _sort_group(
+    group: Node,
+    order: list[Node],
+    layers: list[Layer],
+    cutters: list[tuple[Node, int, int]],
+    arranged: dict[str, float],
+) -> None:
     """Adds what is in a group. A function by itself: one that knew the lists would keep them all in a cycle."""
     mark, first, cutting = len(layers), len(order), False
-    for child in group.children:
+    for child in _arranged(group.children, arranged) if arranged else group.children:
         start = len(order)
         if child.group:
-            _sort_group(child, order, layers, cutters)
+            _sort_group(child, order, layers, cutters, arranged)
         else:
             order.append(child)
         if child.cuts and child.visible:
@@ -99,6 +107,11 @@ def _sort_group(group: Node, order: list[Node], layers: list[Layer], cutters: li
             cutters.extend((leaf, first, start) for leaf in child.walk_leaves())
     if len(order) > first and (cutting or is_layer(group)):
         layers.insert(mark, Layer(first, len(order), group))
+
+
+def _arranged(children: list[Node], places: dict[str, float]) -> list[Node]:
+    numbered = enumerate(children)
+    return [child for _, child in sorted(numbered, key=lambda nc: (places.get(nc[1].shape.id, nc[0]), nc[0]))]
 
 
 def is_layer(group: Node) -> bool:

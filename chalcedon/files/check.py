@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 
 from chalcedon.craft.checkup import Remark, check_up
+from chalcedon.craft.formulachecks import check_formulas
 from chalcedon.craft.nearly import check_nearly
 from chalcedon.craft.valuechecks import check_values
 from chalcedon.evaluate import DisplayList
@@ -59,7 +60,7 @@ def _first_reason(tester: HitTester, shape: Shape) -> Iterator[Remark]:
 
 def check_links(display: DisplayList, shapes: list[Shape] | None = None, thorough: bool = False) -> list[Remark]:
     """What can be said without looking at outlines: values that can't work, images that aren't there."""
-    return [*check_values(display, shapes), *_images(display, shapes, thorough)]
+    return [*check_formulas(display, shapes), *check_values(display, shapes), *_images(display, shapes, thorough)]
 
 
 def _images(display: DisplayList, shapes: list[Shape] | None, thorough: bool) -> Iterator[Remark]:

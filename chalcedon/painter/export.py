@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QGuiApplication, QImage
 
+from chalcedon.evaluate import DisplayList
 from chalcedon.files.safely import write_safely
 from chalcedon.painter.render import render_image
 from chalcedon.problems import ChalcedonError
@@ -64,7 +65,7 @@ def _png(make: Callable[[], QImage]) -> bytes:
     return bytes(data.data().data())
 
 
-def rgba_array(scene: Scene, scale: float = 1.0) -> NDArray[uint8]:
+def rgba_array(scene: Scene | DisplayList, scale: float = 1.0) -> NDArray[uint8]:
     """The page as an array (height, width, 4) of red, green, blue and alpha, not premultiplied."""
     import numpy as np
 

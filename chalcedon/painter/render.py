@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QBrush, QImage, QPainter, QPainterPath
@@ -39,7 +40,7 @@ def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
     image.fill(Qt.GlobalColor.transparent)
     painter = QPainter(image)
     painter.scale(scale, scale)
-    paint_page(painter, display.scene, scale)
+    paint_page(painter, display, scale)
     painter.end()
     page = (0.0, 0.0, width, height)
     PaintJob(display, [n for n in display.order if overlap(n.cull, page)], image, Affine.scale(scale, scale)).run()
@@ -48,26 +49,33 @@ def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
     return image
 
 
-def page_brush(scene: Scene) -> QBrush | None:
+def page_brush(display: DisplayList) -> QBrush | None:
     """What the page is painted with, in scene px; None when it is clear. An image is drawn apart."""
-    paint = look(scene.background, dict(scene.palette))
+    scene = display.scene
+    paint = look(background(display), dict(scene.palette))
     width, height = scene.size
     if is_up(scene) and isinstance(paint, GradientLook) and paint.units == "scene":
         paint = turned_over(paint, height)
     return None if paint is None else look_brush(paint, (0.0, 0.0, width, height), IDENTITY)
 
 
-def paint_page(painter: QPainter, scene: Scene, scale: float) -> None:
+def background(display: DisplayList) -> Any:
+    """The page's own paint, formulas worked out."""
+    return display.page.get("background", Scene.background.default)
+
+
+def paint_page(painter: QPainter, display: DisplayList, scale: float) -> None:
     """The page's own paint. The painter must map scene px to its px, `scale` of them each."""
+    scene = display.scene
     width, height = scene.size
     page = QRectF(0.0, 0.0, width, height)
-    paint = scene.background
+    paint = background(display)
     if isinstance(paint, Picture):
         path = QPainterPath()
         path.addRect(page)
         draw_picture(painter, path, (0.0, 0.0, width, height), paint.source, paint.fit, scene.folder, scale)
         return
-    brush = page_brush(scene)
+    brush = page_brush(display)
     if brush is not None:
         painter.fillRect(page, brush)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from chalcedon.formula import Formula, rename_in
+from chalcedon.scene.responses import renamed
 from chalcedon.scene.values import Ref
 
 if TYPE_CHECKING:
@@ -33,6 +34,13 @@ def _rename_within(shape: Shape, names: dict[str, str]) -> None:
             shape.store(name, names[value])
     for name in sorted(shape._formulas or ()):
         shape.store(name, shape.rewrite_formulas(name, lambda f: _renamed(f, names)))
+    if "responses" in shape._values:
+        told = shape._values["responses"]
+        for i, old in enumerate(names):
+            told = tuple(renamed(r, old, f"_between_{i}_") for r in told)
+        for i, new in enumerate(names.values()):
+            told = tuple(renamed(r, f"_between_{i}_", new) for r in told)
+        shape.store("responses", told)
 
 
 def _renamed(formula: Formula, names: dict[str, str]) -> Formula:

@@ -17,6 +17,7 @@ from chalcedon.scene.ids import RESERVED, check_id, stem_of
 from chalcedon.scene.inputs import Inputs, InputsProperty
 from chalcedon.scene.paints import Paint, Palette
 from chalcedon.scene.presets import Presets
+from chalcedon.scene.responses import Response, Responses, renamed
 from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry
 from chalcedon.scene.values import Choice, Many, Number, Ref, TextValue, Tuple, same
 
@@ -48,6 +49,9 @@ class Scene(Declared):
 
     inputs: InputsProperty = InputsProperty(
         Inputs(), (), "named values that a person or a program sets; formulas read them", affects="nothing"
+    )
+    responses: Property[tuple[Response, ...]] = Property(
+        Responses(), (), "what changes when something happens to the scene", affects="nothing"
     )
     presets: Property[tuple[tuple[str, Any], ...]] = Property(
         Presets(), (), "named paint and text settings, which shapes wear", affects="nothing", section="paint"
@@ -355,6 +359,10 @@ class Scene(Declared):
                 now = owner.rewrite_formulas(name, lambda f: Formula(rename_in(f.text, old, new), f.last))
                 if was != now:
                     self._do(SetValue(about, name, was, now), "")
+            told = owner._values.get("responses", ())
+            follow = tuple(renamed(r, old, new) for r in told)
+            if follow != told:
+                self._do(SetValue(about, "responses", told, follow), "")
 
     def references(self, id: str) -> list[tuple[Shape, str]]:
         """The shapes, and their properties, that refer to a shape by its id (clip, inside)."""

@@ -15,6 +15,7 @@ from chalcedon.scene.facets import Facets
 from chalcedon.scene.given import converted
 from chalcedon.scene.paints import Shadow, ShadowValue
 from chalcedon.scene.positional import by_position
+from chalcedon.scene.responses import Response, Responses
 from chalcedon.scene.steps import Step
 from chalcedon.scene.stepvalue import steps_value
 from chalcedon.scene.values import Anchor, Choice, Flag, Number, Ref, TextValue, Tuple
@@ -44,6 +45,28 @@ BLENDS = (
     "luminosity",
 )
 """CSS mix-blend-mode names (Compositing and Blending 1)."""
+
+CURSORS = (
+    "auto",
+    "default",
+    "none",
+    "pointer",
+    "help",
+    "wait",
+    "crosshair",
+    "text",
+    "move",
+    "grab",
+    "grabbing",
+    "not-allowed",
+    "ew-resize",
+    "ns-resize",
+    "nesw-resize",
+    "nwse-resize",
+    "zoom-in",
+    "zoom-out",
+)
+"""CSS cursor keywords (Basic User Interface 4)."""
 
 _fraction = Number(low=0.0, high=1.0, unit="", step=0.01)
 
@@ -93,6 +116,34 @@ class Shape(Facets, Declared):
         affects="state",
         section="pointer",
         word="hit on",
+    )
+
+    cursor: Property[str] = Property(
+        Choice(*CURSORS),
+        "auto",
+        "the pointer's look on it while the scene lives (CSS cursor)",
+        affects="nothing",
+        section="live",
+    )
+    dragging: Property[str] = Property(
+        Choice("none", "free", "x", "y", "within", "along", "grid"),
+        "none",
+        "where it can be dragged while the scene lives",
+        affects="nothing",
+        section="live",
+    )
+    drag_on: Property[str] = Property(
+        Ref(),
+        "",
+        "id of the shape within which, or along whose outline, it is dragged; none: the page",
+        affects="nothing",
+        section="live",
+    )
+    drag_grid: Property[float] = Property(
+        Number(low=0.0), 20, "the grid that it is dragged on", affects="nothing", section="live"
+    )
+    responses: Property[tuple[Response, ...]] = Property(
+        Responses(), (), "what changes when something happens to it", affects="nothing", section="live"
     )
 
     def __init_subclass__(cls) -> None:

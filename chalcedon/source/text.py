@@ -9,6 +9,7 @@ from typing import Any
 
 from chalcedon.exact import decode, encode, require_json
 from chalcedon.formula import Formula
+from chalcedon.formula.value import UNKNOWN
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest, shorten_name
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.ids import check_id
@@ -50,7 +51,8 @@ def _literal(value: Any) -> str:
 
 @_literal.register
 def _(value: Formula) -> str:
-    return f"formula({_literal(value.text)}, {_literal(value.last)})"
+    last = "" if value.last is UNKNOWN else f", {_literal(value.last)}"
+    return f"formula({_literal(value.text)}{last})"
 
 
 @_literal.register

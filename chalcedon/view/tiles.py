@@ -14,7 +14,7 @@ from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.geometry import Affine, Box
 from chalcedon.hit import HitIndex
 from chalcedon.painter.job import FORMAT, PaintJob
-from chalcedon.painter.render import paint_page, paint_reference
+from chalcedon.painter.render import background, paint_page, paint_reference
 from chalcedon.view.place import View
 
 SIZE = 256
@@ -308,11 +308,11 @@ class Tiles:
     def _paint_page(self, painter: QPainter, scene: QTransform) -> None:
         width, height = self.display.scene.size
         page = scene.mapRect(QRectF(0, 0, width, height))
-        if self.display.scene.background is None:
+        if background(self.display) is None:
             painter.fillRect(page, QColor(self._colors().page))
         painter.save()
         painter.setTransform(scene, True)
-        paint_page(painter, self.display.scene, scene.m11())
+        paint_page(painter, self.display, scene.m11())
         paint_reference(painter, self.display.scene, scene.m11())
         painter.restore()
 

@@ -182,7 +182,7 @@ def test_what_is_missing_is_said_and_comes_back():
         scene["hull"].size = (F(text, 7), 5)
         found = problems(display).get("hull.size", "")
         assert said in found, (text, found)
-        assert scene["hull"].size[0]  == 7
+        assert scene["hull"].size[0] == 7
 
 
 def test_inputs_are_values_of_the_scene():

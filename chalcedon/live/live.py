@@ -1,0 +1,490 @@
+"""A scene that runs, without a screen.
+
+    live = chalcedon.Live(chalcedon.open("harbour.chal"), seed=7)
+    live.inputs["tide"] = 0.4
+    live.on("lit", lambda event: print(event.time, event.values))
+    for i in range(600):
+        live.pointer_move(480 + i, 300)
+        live.advance()
+    print(live.value("boat", "at"), [hit.id for hit in live.hits(500, 300)])
+
+A run moves in steps of 1/60 s. What comes in between two steps is handled at the next, in order of arrival, so that a
+run follows from the scene, the seed and what came in: it can be recorded, repeated, and wound back.
+"""
+
+from __future__ import annotations
+
+import importlib
+import logging
+from collections import deque
+from collections.abc import Callable, Iterator, MutableMapping
+from typing import Any
+
+from chalcedon.evaluate import DisplayList
+from chalcedon.evaluate.moment import Moment
+from chalcedon.evaluate.node import Node
+from chalcedon.hit import HitTester
+from chalcedon.hit.tester import Hit
+from chalcedon.live.asking import Asking
+from chalcedon.live.doing import Doing
+from chalcedon.live.dragging import Dragging
+from chalcedon.live.events import BUBBLES, Event, Item
+from chalcedon.live.pointing import Pointing
+from chalcedon.live.rewinding import Rewinding
+from chalcedon.live.state import State
+from chalcedon.live.watching import Watching
+from chalcedon.problems import ChalcedonError, ValueProblem, nearest
+from chalcedon.scene import Scene, Shape
+from chalcedon.scene.axes import is_up
+from chalcedon.scene.edits import DropRaw, Edit, KeepRaw, SetValue
+
+STEP = 1 / 60
+"""Seconds of a step."""
+MOST_EVENTS = 1000
+"""Events that responses may emit in one step."""
+LONGEST_LOG = 100_000
+"""Events that are remembered; the oldest go first."""
+Handler = Callable[[Event], object]
+log = logging.getLogger(__name__)
+
+
+class Live:
+    """A run of a scene. It changes nothing in the scene; `keep` makes an undo step of what it came to."""
+
+    def __init__(self, scene: Scene | DisplayList, seed: int = 0) -> None:
+        self.display = scene if isinstance(scene, DisplayList) else DisplayList(scene)
+        self._owns = self.display is not scene
+        self.scene = self.display.scene
+        self.tester = HitTester(self.scene, self.display)
+        self.seed = seed
+        self.state = State()
+        self.event: Event = Event("start", "")
+        """The event that is being answered."""
+        self.log: deque[Event] = deque(maxlen=LONGEST_LOG)
+        """What has happened, oldest first."""
+        self.faults: list[str] = []
+        """Sentences about what went wrong in the run: responses and handlers that failed."""
+        self.speed = 1.0
+        """How fast a clock that drives the run should go; set by responses."""
+        self.wants = ""
+        """What a response asked of the clock: start, stop or reset. Whoever drives the run takes it away."""
+        self.changed = False
+        self.stopped = False
+        self.replaying = False
+        self._queue: list[Item] = []
+        self._handlers: dict[str, list[Handler]] = {}
+        self._emitted: deque[Event] = deque()
+        self._emitted_in_step = 0
+        self._part = 0.0
+        self.asking, self.doing, self.pointing = Asking(self), Doing(self), Pointing(self)
+        self.dragging, self.watching, self.past = Dragging(self), Watching(self), Rewinding(self)
+        self.scene.observers.append(self._note)
+        self._to_moment()
+
+    def detach(self) -> None:
+        """Ends the run: lets go of what it was on, and of the scene."""
+        self.scene.observers.remove(self._note)
+        self.display.readers.remove(self.tester.index.follow)
+        self._clear_display()
+        self.display.to(Moment())
+        if self._owns:
+            self.display.detach()
+
+    def _note(self, edit: Edit) -> None:
+        if not isinstance(edit, SetValue | DropRaw | KeepRaw):
+            self.asking.forget()
+        if not isinstance(edit, SetValue) or edit.name in ("responses", "inputs"):
+            self.watching.forget()
+            self.asking.forget()
+        self.changed = True
+
+    # what comes in
+
+    def _take(self, what: str, **said: Any) -> None:
+        self._queue.append(Item(self.state.frame + 1, what, tuple(said.items())))
+
+    def _place(self, x: float, y: float) -> dict[str, float]:
+        if not (abs(x) <= 1e9 and abs(y) <= 1e9):
+            raise ValueProblem(f"{x:g}, {y:g} is no place for a pointer.", hint="Give finite scene coordinates.")
+        px, py = self.display.across((x, y))
+        return {"x": px, "y": py}
+
+    def pointer_move(self, x: float, y: float, pointer: int = 1, kind: str = "mouse", pressure: float = 0.0) -> None:
+        """A pointer is at a place in the scene's coordinates. `kind` is mouse, pen or touch."""
+        said = self._place(x, y)
+        extra = {"pressure": pressure} if pressure else {}
+        self._take("move", pointer=pointer, kind=kind, **said, **extra)
+
+    def pointer_down(self, x: float, y: float, button: int = 0, pointer: int = 1, kind: str = "mouse") -> None:
+        """A button goes down, or a pen or finger touches."""
+        self._take("down", pointer=pointer, kind=kind, button=button, **self._place(x, y))
+
+    def pointer_up(self, x: float, y: float, button: int = 0, pointer: int = 1, kind: str = "mouse") -> None:
+        """A button comes up, or a pen or finger is lifted."""
+        self._take("up", pointer=pointer, kind=kind, button=button, **self._place(x, y))
+
+    def pointer_leave(self, pointer: int = 1) -> None:
+        """A pointer leaves the scene."""
+        self._take("leave", pointer=pointer)
+
+    def pointer_cancel(self, pointer: int = 1) -> None:
+        """The system takes a pointer away."""
+        self._take("cancel", pointer=pointer)
+
+    def click(self, x: float, y: float, pointer: int = 1) -> None:
+        """A move, a press and a release at one place."""
+        self.pointer_move(x, y, pointer)
+        self.pointer_down(x, y, 0, pointer)
+        self.pointer_up(x, y, 0, pointer)
+
+    def wheel(self, x: float, y: float, dy: float, dx: float = 0.0) -> None:
+        """A wheel turns over a place, by px."""
+        self._take("wheel", dx=dx, dy=dy, **self._place(x, y))
+
+    def key_down(self, key: str) -> None:
+        """A key goes down, by its W3C name: "a", "ArrowLeft", " "."""
+        self._take("keydown", key=key)
+
+    def key_up(self, key: str) -> None:
+        """A key comes up."""
+        self._take("keyup", key=key)
+
+    def focus(self, shape: Shape | str) -> None:
+        """Lets a shape hear the keys, or for "" only the scene."""
+        self._take("focus", target=shape if isinstance(shape, str) else shape.id)
+
+    @property
+    def inputs(self) -> MutableMapping[str, Any]:
+        """The inputs as the run has them; what is set here is the run's, and takes effect with the next step."""
+        return _RunInputs(self)
+
+    def set_input(self, name: str, value: Any) -> None:
+        """Sets an input of the run. Raises ValueProblem for a value that it can't have."""
+        value = self.scene.inputs.worked_out(name).read(value)
+        self._take("input", name=name, value=value)
+
+    # going on
+
+    @property
+    def time(self) -> float:
+        """Seconds since the run began."""
+        return self.state.frame * STEP
+
+    @property
+    def frame(self) -> int:
+        """Steps since then."""
+        return self.state.frame
+
+    @property
+    def upward(self) -> bool:
+        """Whether y runs up in the scene."""
+        return is_up(self.scene)
+
+    def frames(self, seconds: float) -> int:
+        """How many steps some seconds are."""
+        return round(seconds / STEP)
+
+    def advance(self, seconds: float | None = None) -> int:
+        """Goes on by one step, or by as many as fit into some seconds; what is left of these counts next time. Gives
+        how many steps there were."""
+        if seconds is None:
+            self._step()
+            return 1
+        if not 0 <= seconds <= 3600:
+            raise ValueProblem(f"{seconds:g} seconds can't be gone on by.", hint="Give 0 to 3600.")
+        self._part += seconds
+        steps = int(self._part / STEP + 1e-9)
+        self._part -= steps * STEP
+        for _ in range(steps):
+            self._step()
+        return steps
+
+    def _step(self) -> None:
+        state = self.state
+        self.past.keep_when_due()
+        state.frame += 1
+        self._emitted_in_step = 0
+        items, self._queue = [i._replace(frame=state.frame) for i in self._queue], []
+        self.past.came(items)
+        if state.frame == 1:
+            self.watching.started()
+        for item in items:
+            self._handle(item)
+        self.watching.step()
+        self.doing.go_on()
+        self._answer_emitted()
+        self._to_moment()
+        self.display.update()
+        self._look_again()
+
+    def _handle(self, item: Item) -> None:
+        if item.what == "input":
+            self.state.inputs[item.get("name")] = item.get("value")
+            self.changed = True
+        elif item.what == "emit":
+            self.emit(item.get("name"), dict(item.get("values", ())), "")
+        else:
+            self.refresh()  # what is hit is what the event before left
+            self.pointing.handle(item)
+        self._answer_emitted()
+
+    def _look_again(self) -> None:
+        """Shapes may have moved under a pointer that rests."""
+        for pointer in list(self.state.pointers.values()):
+            if pointer.inside and not pointer.captured:
+                self.pointing.look(pointer)
+        self._answer_emitted()
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Evaluates what the run has set since."""
+        if self.changed:
+            self._to_moment()
+            self.display.update()
+
+    def _to_moment(self) -> None:
+        """Has the display list be at the moment that the run is at."""
+        state, before = self.state, self.display.moment
+        self.changed = False
+        main = state.pointers.get(1) or next(iter(state.pointers.values()), None)
+        hovered = frozenset(id for p in state.pointers.values() for id in p.path)
+        pressed = frozenset(id for p in state.pointers.values() if p.buttons for id in p.down_path)
+        dragged = frozenset(p.drag for p in state.pointers.values() if p.dragging)
+        overrides = before.overrides if before.overrides == state.overrides else dict(state.overrides)
+        self.display.to(
+            Moment(
+                time=state.frame * STEP,
+                frame=state.frame,
+                seconds=STEP,
+                running=True,
+                pointer=(main.x, main.y) if main is not None else None,
+                down=bool(main and main.buttons),
+                pressure=main.pressure if main is not None else 0.0,
+                inside=bool(main and main.inside),
+                keys=frozenset(state.keys),
+                seed=self.seed,
+                inputs=before.inputs if before.inputs == state.inputs else dict(state.inputs),
+                hovered=hovered,
+                pressed=pressed,
+                dragged=dragged,
+                overrides=overrides,
+            )
+        )
+
+    # events
+
+    def on(self, name: str, handler: Handler) -> Callable[[], None]:
+        """Has a function be called with every event of a name: click, enter, ..., or one that a response emits. Gives
+        what takes it off again. What a handler raises is written to `faults`; the others are called all the same."""
+        self._handlers.setdefault(name, []).append(handler)
+        return lambda: self._handlers[name].remove(handler)
+
+    def send(self, name: str, target: str, path: tuple[str, ...], **said: Any) -> None:
+        """Dispatches an event: to the target, then along the path; at last to the handlers of the program."""
+        event = Event(name, target, path, self.time, self.state.frame, **said)
+        self.log.append(event)
+        way = path if name in BUBBLES else path[:1]
+        self.stopped = False
+        for id in way:
+            self._respond(id, event)
+            if self.stopped:
+                break
+        self._call_handlers(event)
+
+    def _respond(self, id: str, event: Event) -> None:
+        owner = self.scene.get(id) if id else self.scene
+        if owner is None:
+            return  # it went meanwhile
+        for number, response in enumerate(owner._values.get("responses", ())):
+            if response.on == event.name and (
+                response.detail in ("", event.key) or event.name not in ("keydown", "keyup")
+            ):
+                self.answer(id, number, event)
+
+    def answer(self, id: str, number: int, event: Event) -> None:
+        """Does what a response says, if its condition holds."""
+        owner = self.scene.get(id) if id else self.scene
+        responses = owner._values.get("responses", ()) if owner is not None else ()
+        if number >= len(responses):
+            return
+        response = responses[number]
+
+        def answered() -> None:
+            if response.condition and not self.asking.work_out(response.condition, id, event):
+                return
+            for act in response.do:
+                self.doing.act(act, id, event)
+                self.refresh()  # the next act sees what this one did
+
+        self.guarded(answered, id, response.on)
+
+    def guarded(self, what: Callable[[], object], id: str, word: str) -> None:
+        """Does something of a shape; a mistake is written down and nothing else stops."""
+        try:
+            what()
+        except ChalcedonError as problem:
+            self._fault(f"{id or 'scene'}, on {word}: {problem}")
+
+    def _fault(self, sentence: str) -> None:
+        if sentence not in self.faults[-50:]:
+            self.faults.append(sentence)
+            log.warning("%s", sentence)
+
+    def _call_handlers(self, event: Event) -> None:
+        if self.replaying:
+            return  # what handlers did is in the record
+        for handler in list(self._handlers.get(event.name, ())):
+            try:
+                handler(event)
+            except Exception as error:
+                what = f"{type(error).__name__}: {error}"
+                self._fault(f"{event.target or 'scene'}, on {event.name}: a handler of the program failed ({what}).")
+
+    def emit(self, name: str, values: dict[str, Any] | None = None, origin: str = "") -> None:
+        """Has an event of a name of one's own happen; responses to it are done after what is being done now."""
+        self._emitted_in_step += 1
+        if self._emitted_in_step > MOST_EVENTS:
+            if self._emitted_in_step == MOST_EVENTS + 1:
+                self._fault(
+                    f"{origin or 'scene'}: more than {MOST_EVENTS} events were emitted in one step; the rest is left."
+                )
+            return
+        self._emitted.append(Event(name, origin, (), self.time, self.state.frame, values=dict(values or {})))
+
+    def _answer_emitted(self) -> None:
+        while self._emitted:
+            event = self._emitted.popleft()
+            self.log.append(event)
+            for id, number in self.watching.of_event(event.name):
+                self.answer(id, number, event)
+            self._call_handlers(event)
+
+    def listens(self, id: str) -> bool:
+        """Whether a shape answers keys or the focus."""
+        told = self.scene[id]._values.get("responses", ()) if id in self.scene else ()
+        return any(r.on in ("keydown", "keyup", "focus", "blur") for r in told)
+
+    # asking
+
+    def node(self, id: str) -> Node:
+        """The node of a shape, or for "" that of the scene. Raises ValueProblem."""
+        return self.display.nodes(self.scene[id])[0] if id else self.display.root
+
+    def event_place(self) -> tuple[float, float]:
+        """Where the event that is being answered was, in the scene's coordinates."""
+        return self.event.x, self.event.y
+
+    def value(self, shape: Shape | str, name: str) -> Any:
+        """What a property of a shape comes to now; of "" one of the scene. Raises ValueProblem."""
+        id = shape if isinstance(shape, str) else shape.id
+        if not id:
+            self.scene.declared(name)
+            return self.display.page.get(name, self.scene.properties[name].default)
+        self.scene[id].declared(name)
+        return self.node(id).value(name)
+
+    def hits(self, x: float, y: float) -> list[Hit]:
+        """The shapes at a place in the scene's coordinates, front to back."""
+        return self.tester.hit_test(*self.display.across((x, y)))
+
+    @property
+    def cursor(self) -> str:
+        """The CSS cursor of what the pointer is on."""
+        main = self.state.pointers.get(1)
+        if main is None:
+            return "auto"
+        for id in main.path:
+            shape = self.scene.get(id)
+            if shape is not None and shape.cursor != "auto":
+                return str(shape.cursor)
+            if shape is not None and shape.dragging != "none":
+                return "grabbing" if main.dragging else "grab"
+        return "auto"
+
+    def picture(self, scale: float = 1.0) -> Any:
+        """What the run looks like now, as an array of height × width × 4 bytes (red, green, blue, alpha). Needs Qt."""
+        export = importlib.import_module("chalcedon.painter.export")  # nothing else here needs Qt
+        return export.rgba_array(self.display, scale)
+
+    # the run as a whole
+
+    def seek(self, seconds: float) -> None:
+        """Goes to another time of the run: back by its snapshots, forward step by step. Raises ValueProblem for times
+        that can't be reached."""
+        self.past.seek(seconds)
+
+    def reset(self) -> None:
+        """Begins anew: the scene as it is built, at time 0. What was recorded is forgotten."""
+        self.past.forget()
+        self.load(State())
+        self._queue, self._part = [], 0.0
+        self.log.clear()
+
+    def load(self, state: State) -> None:
+        """Takes another state of the run for its own."""
+        self._clear_display()
+        self.state = state
+        for one in state.placed:
+            if one.shape in self.scene:
+                self.display.place(self.scene[one.shape], one.serial, {"at": one.at})
+        self.display.arrange(state.orders)
+        self._to_moment()
+        self.display.update()
+
+    def _clear_display(self) -> None:
+        for one in self.state.placed:
+            self.display.take_away(one.serial)
+        self.display.arrange({})
+
+    def keep(self) -> list[str]:
+        """Takes what the run has set into the scene as one undo step: values, inputs, order. Gives the ids of the
+        shapes that have other values now. Copies that were put down stay with the run."""
+        scene, state = self.scene, self.state
+        kept = []
+        with scene.step("Keep what the run came to"):
+            for name, value in state.inputs.items():
+                if name in scene.inputs:
+                    scene.inputs.set(name, value)
+            for (id, name), value in state.overrides.items():
+                if id in scene and name in scene[id].properties:
+                    scene.set(scene[id], name, value)
+                    kept.append(id)
+            self._keep_orders()
+        return list(dict.fromkeys(kept))
+
+    def _keep_orders(self) -> None:
+        scene, orders = self.scene, self.state.orders
+        for parent in {scene[id].parent for id in orders if id in scene}:
+            if parent is None:
+                continue
+            stated = {s.id: float(i) for i, s in enumerate(parent.children)}
+            for index, shape in enumerate(sorted(parent.children, key=lambda s: orders.get(s.id, stated[s.id]))):
+                scene.move(shape, parent, index)
+
+    @property
+    def has_kept_values(self) -> bool:
+        """Whether there is anything that `keep` would take."""
+        return bool(self.state.overrides or self.state.inputs or self.state.orders)
+
+
+class _RunInputs(MutableMapping[str, Any]):
+    """The inputs of a run by name."""
+
+    def __init__(self, live: Live) -> None:
+        self._live = live
+
+    def __getitem__(self, name: str) -> Any:
+        self._live.scene.inputs.spec(name)
+        return self._live.display.input(name)
+
+    def __setitem__(self, name: str, value: Any) -> None:
+        self._live.set_input(name, value)
+
+    def __delitem__(self, name: str) -> None:
+        raise ValueProblem("a run can't lose an input.", hint=nearest(name, self._live.scene.inputs))
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._live.scene.inputs)
+
+    def __len__(self) -> int:
+        return len(self._live.scene.inputs)
