@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Any
 
 from chalcedon.craft.hold import set_anchor
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.evaluate.kept import display_of
+from chalcedon.evaluate.kept import comes_to, display_of
 from chalcedon.evaluate.place import page_map
 from chalcedon.geometry.boxes import Box, is_empty
 from chalcedon.problems import ValueProblem
@@ -33,14 +33,6 @@ def anchor_by(shape: Shape, anchor: Any) -> None:
     """See Shape.put."""
     assert shape.scene is not None
     set_anchor(display_of(shape.scene), shape, anchor)
-
-
-def comes_to(owner: Shape | Scene, name: str) -> Any:
-    """See Shape.comes_to."""
-    scene = owner if isinstance(owner, Scene) else owner.scene
-    assert scene is not None
-    display = display_of(scene)
-    return display.page[name] if isinstance(owner, Scene) else display.node(owner).values[name]
 
 
 def along(scene: Scene | DisplayList, shape: Shape | str) -> Along:

@@ -7,7 +7,9 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal
 
 from chalcedon.desk.followed import Followed
+from chalcedon.desk.live.player import Player
 from chalcedon.evaluate import Changes, DisplayList
+from chalcedon.evaluate.kept import keep
 from chalcedon.files.recovery import Recovered
 from chalcedon.files.seen import Seen
 from chalcedon.hit import HitTester
@@ -26,7 +28,9 @@ class Document(QObject):
         super().__init__()
         self.scene = scene
         self.display = DisplayList(scene)
+        keep(self.display, scene)
         self.tester = HitTester(scene, self.display)
+        self.player = Player(self.display, self.tester, self)
         self.path: Path | None = None
         self.name = "untitled"
         """What the scene is called while it is in no file."""
@@ -56,6 +60,8 @@ class Document(QObject):
         """One session less; without any, the scene is let go."""
         self.views -= 1
         if self.views == 0:
+            self.player.leave()
+            keep(None, self.scene)
             self.display.detach()
             if not self.kept:
                 self.forget_recovered()  # it was saved, or the person said that it may go

@@ -110,6 +110,9 @@ class Session(QObject):
         """A shape to be drawn as it is after a step (`after`), or with a step and the next changed (`swap`)."""
         self.remarks: list[Remark] = []
         """What the check-up says about the selected shapes."""
+        self.formula_editor: Any = None
+        """The editor of a cell that lost the focus to a click while a formula was written in it: what is clicked may be
+        picked for it."""
         self.hands: list[Callable[[], bool]] = []
         """Each takes back what the pressed pointer is changing in its part, and says whether that was anything."""
         self._show_document(document or Document(Scene()))
@@ -369,6 +372,20 @@ class Session(QObject):
         if ghost != self.ghost:
             self.ghost = ghost
             self.ghost_changed.emit()
+
+    def pick_for_formula(self, shape: Shape, name: str = "", index: int = -1) -> bool:
+        """Puts a reference to what was clicked into the formula that is being written; False when none is."""
+        editor = self.formula_editor
+        if editor is None:
+            return False
+        editor.pick(shape, name, index)
+        return True
+
+    def end_formula(self) -> None:
+        """Ends the writing of a formula that a click left without picking anything."""
+        editor, self.formula_editor = self.formula_editor, None
+        if editor is not None:
+            editor.commit()
 
     # new shapes
 

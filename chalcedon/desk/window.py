@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QMainWindow,
     QMenu,
     QSplitter,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -22,6 +23,7 @@ from chalcedon.desk.acts.checking import Checking
 from chalcedon.desk.acts.dropping import Dropping
 from chalcedon.desk.acts.edits import Edits
 from chalcedon.desk.acts.filing import Filing
+from chalcedon.desk.acts.living import Living
 from chalcedon.desk.acts.outlining import Outlining
 from chalcedon.desk.acts.placing import Placing
 from chalcedon.desk.canvas.room import free_corner
@@ -82,6 +84,7 @@ class Window(Guarded, QMainWindow):
     reference_panel: ReferencePanel
     changes_panel: ChangesPanel
     presets_panel: PresetsPanel
+    living: Living
     theme_name: str
 
     def __init__(self, settings: QSettings, document: Document | None = None) -> None:
@@ -104,6 +107,7 @@ class Window(Guarded, QMainWindow):
         self.reference_panel = ReferencePanel(self.session, self._measured, self)
         self.changes_panel = ChangesPanel(self.session, self)
         self.presets_panel = PresetsPanel(self.session, self)
+        self.living = Living(self)
         self.session.presets_asked.connect(self.show_presets)
         self.files = Filing(self)
         self.dropping = Dropping(self)
@@ -140,7 +144,11 @@ class Window(Guarded, QMainWindow):
         column = QVBoxLayout(right)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        for part, stretch in ((self.strip, 0), (self.canvas, 1), (self.probe, 0), (self.hint, 0)):
+        self.below = QStackedWidget()
+        self.below.setFixedHeight(self.probe.height())
+        self.below.addWidget(self.probe)
+        self.below.addWidget(self.living.log)
+        for part, stretch in ((self.strip, 0), (self.canvas, 1), (self.below, 0), (self.hint, 0)):
             column.addWidget(part, stretch)
         self.split = QSplitter(Qt.Orientation.Horizontal)
         self.split.addWidget(left)
@@ -150,7 +158,13 @@ class Window(Guarded, QMainWindow):
         self.split.setStretchFactor(1, 1)
         self.split.setSizes([LEDGER_WIDTH, 1280 - LEDGER_WIDTH])
         left.setMinimumWidth(LEAST_LEDGER)
-        self.setCentralWidget(self.split)
+        whole = QWidget()
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.split, 1)
+        column.addWidget(self.living.strip)
+        self.setCentralWidget(whole)
         self.setTabOrder(self.ledger, self.newline.entry)
         self.setTabOrder(self.newline.entry, self.canvas)
         self.setTabOrder(self.canvas, self.probe)
@@ -217,6 +231,7 @@ class Window(Guarded, QMainWindow):
         self.newline.restyle()
         self.strip.restyle()
         self.messages.restyle()
+        self.living.strip.restyle()
         self.hint.setFont(font(13))
         self.hint.setStyleSheet(
             f"color: {t.muted}; background: {t.paper}; border-top: 1px solid {t.line}; padding: 4px 16px;"

@@ -2,8 +2,47 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from chalcedon.evaluate.cells import Cell
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.scene import Scene
+from chalcedon.scene import Scene, Shape
+from chalcedon.scene.declare import Declared
+
+
+def keep(display: DisplayList | None, scene: Scene) -> None:
+    """Has a display list that somebody has anyway be the one that is kept with its scene; None for none any more."""
+    if display is None:
+        scene.kept.pop("display list", None)
+    else:
+        scene.kept["display list"] = display
+
+
+def settled(scene: Scene) -> DisplayList:
+    """The display list that is kept with a scene, evaluated without telling anybody: for questions in the middle of a
+    step."""
+    found: DisplayList | None = scene.kept.get("display list")
+    if found is None:
+        return display_of(scene)
+    found.settle()
+    return found
+
+
+def comes_to(owner: Declared, name: str) -> Any:
+    """What a property with formulas comes to, of a shape in a scene or of a scene."""
+    scene = owner if isinstance(owner, Scene) else owner.scene  # type: ignore[attr-defined]
+    display = settled(scene)
+    return display.page[name] if isinstance(owner, Scene) else display.node(owner).values[name]  # type: ignore[arg-type]
+
+
+def formulas_at(owner: Declared, name: str) -> Cell | None:
+    """The cell of a property of a shape in a scene, or of a scene; None where no formula is."""
+    scene = owner if isinstance(owner, Scene) else getattr(owner, "scene", None)
+    if scene is None or name not in (owner._formulas or ()):
+        return None
+    display = settled(scene)
+    node = display.root if isinstance(owner, Scene) else display.find(owner) if isinstance(owner, Shape) else None
+    return None if node is None else display.formulas.cell(node, name)
 
 
 def display_of(scene: Scene) -> DisplayList:

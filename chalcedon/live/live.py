@@ -17,7 +17,7 @@ from __future__ import annotations
 import importlib
 import logging
 from collections import deque
-from collections.abc import Callable, Iterator, MutableMapping
+from collections.abc import Callable
 from typing import Any
 
 from chalcedon.evaluate import DisplayList
@@ -29,11 +29,12 @@ from chalcedon.live.asking import Asking
 from chalcedon.live.doing import Doing
 from chalcedon.live.dragging import Dragging
 from chalcedon.live.events import BUBBLES, Event, Item
+from chalcedon.live.incoming import Incoming
 from chalcedon.live.pointing import Pointing
 from chalcedon.live.rewinding import Rewinding
 from chalcedon.live.state import State
 from chalcedon.live.watching import Watching
-from chalcedon.problems import ChalcedonError, ValueProblem, nearest
+from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.edits import DropRaw, Edit, KeepRaw, SetValue
@@ -48,14 +49,15 @@ Handler = Callable[[Event], object]
 log = logging.getLogger(__name__)
 
 
-class Live:
+class Live(Incoming):
     """A run of a scene. It changes nothing in the scene; `keep` makes an undo step of what it came to."""
 
-    def __init__(self, scene: Scene | DisplayList, seed: int = 0) -> None:
+    def __init__(self, scene: Scene | DisplayList, seed: int = 0, tester: HitTester | None = None) -> None:
         self.display = scene if isinstance(scene, DisplayList) else DisplayList(scene)
         self._owns = self.display is not scene
         self.scene = self.display.scene
-        self.tester = HitTester(self.scene, self.display)
+        self.tester = tester or HitTester(self.scene, self.display)
+        self._own_tester = tester is None
         self.seed = seed
         self.state = State()
         self.event: Event = Event("start", "")
@@ -71,7 +73,7 @@ class Live:
         self.changed = False
         self.stopped = False
         self.replaying = False
-        self._queue: list[Item] = []
+        self._queue = []
         self._handlers: dict[str, list[Handler]] = {}
         self._emitted: deque[Event] = deque()
         self._emitted_in_step = 0
@@ -84,7 +86,8 @@ class Live:
     def detach(self) -> None:
         """Ends the run: lets go of what it was on, and of the scene."""
         self.scene.observers.remove(self._note)
-        self.display.readers.remove(self.tester.index.follow)
+        if self._own_tester:
+            self.display.readers.remove(self.tester.index.follow)
         self._clear_display()
         self.display.to(Moment())
         if self._owns:
@@ -97,71 +100,6 @@ class Live:
             self.watching.forget()
             self.asking.forget()
         self.changed = True
-
-    # what comes in
-
-    def _take(self, what: str, **said: Any) -> None:
-        self._queue.append(Item(self.state.frame + 1, what, tuple(said.items())))
-
-    def _place(self, x: float, y: float) -> dict[str, float]:
-        if not (abs(x) <= 1e9 and abs(y) <= 1e9):
-            raise ValueProblem(f"{x:g}, {y:g} is no place for a pointer.", hint="Give finite scene coordinates.")
-        px, py = self.display.across((x, y))
-        return {"x": px, "y": py}
-
-    def pointer_move(self, x: float, y: float, pointer: int = 1, kind: str = "mouse", pressure: float = 0.0) -> None:
-        """A pointer is at a place in the scene's coordinates. `kind` is mouse, pen or touch."""
-        said = self._place(x, y)
-        extra = {"pressure": pressure} if pressure else {}
-        self._take("move", pointer=pointer, kind=kind, **said, **extra)
-
-    def pointer_down(self, x: float, y: float, button: int = 0, pointer: int = 1, kind: str = "mouse") -> None:
-        """A button goes down, or a pen or finger touches."""
-        self._take("down", pointer=pointer, kind=kind, button=button, **self._place(x, y))
-
-    def pointer_up(self, x: float, y: float, button: int = 0, pointer: int = 1, kind: str = "mouse") -> None:
-        """A button comes up, or a pen or finger is lifted."""
-        self._take("up", pointer=pointer, kind=kind, button=button, **self._place(x, y))
-
-    def pointer_leave(self, pointer: int = 1) -> None:
-        """A pointer leaves the scene."""
-        self._take("leave", pointer=pointer)
-
-    def pointer_cancel(self, pointer: int = 1) -> None:
-        """The system takes a pointer away."""
-        self._take("cancel", pointer=pointer)
-
-    def click(self, x: float, y: float, pointer: int = 1) -> None:
-        """A move, a press and a release at one place."""
-        self.pointer_move(x, y, pointer)
-        self.pointer_down(x, y, 0, pointer)
-        self.pointer_up(x, y, 0, pointer)
-
-    def wheel(self, x: float, y: float, dy: float, dx: float = 0.0) -> None:
-        """A wheel turns over a place, by px."""
-        self._take("wheel", dx=dx, dy=dy, **self._place(x, y))
-
-    def key_down(self, key: str) -> None:
-        """A key goes down, by its W3C name: "a", "ArrowLeft", " "."""
-        self._take("keydown", key=key)
-
-    def key_up(self, key: str) -> None:
-        """A key comes up."""
-        self._take("keyup", key=key)
-
-    def focus(self, shape: Shape | str) -> None:
-        """Lets a shape hear the keys, or for "" only the scene."""
-        self._take("focus", target=shape if isinstance(shape, str) else shape.id)
-
-    @property
-    def inputs(self) -> MutableMapping[str, Any]:
-        """The inputs as the run has them; what is set here is the run's, and takes effect with the next step."""
-        return _RunInputs(self)
-
-    def set_input(self, name: str, value: Any) -> None:
-        """Sets an input of the run. Raises ValueProblem for a value that it can't have."""
-        value = self.scene.inputs.worked_out(name).read(value)
-        self._take("input", name=name, value=value)
 
     # going on
 
@@ -221,6 +159,8 @@ class Live:
         if item.what == "input":
             self.state.inputs[item.get("name")] = item.get("value")
             self.changed = True
+        elif item.what == "try":
+            self._try(item.get("target"), item.get("number"))
         elif item.what == "emit":
             self.emit(item.get("name"), dict(item.get("values", ())), "")
         else:
@@ -270,6 +210,16 @@ class Live:
                 overrides=overrides,
             )
         )
+
+    def _try(self, id: str, number: int) -> None:
+        owner = self.scene.get(id) if id else self.scene
+        told = owner._values.get("responses", ()) if owner is not None else ()
+        if number < len(told):
+            box = self.node(id).bounds()
+            x, y = self.display.across(((box[0] + box[2]) / 2, (box[1] + box[3]) / 2))
+            event = Event(told[number].on, id, (id,), self.time, self.state.frame, x, y)
+            self.log.append(event)
+            self.answer(id, number, event)
 
     # events
 
@@ -465,26 +415,3 @@ class Live:
     def has_kept_values(self) -> bool:
         """Whether there is anything that `keep` would take."""
         return bool(self.state.overrides or self.state.inputs or self.state.orders)
-
-
-class _RunInputs(MutableMapping[str, Any]):
-    """The inputs of a run by name."""
-
-    def __init__(self, live: Live) -> None:
-        self._live = live
-
-    def __getitem__(self, name: str) -> Any:
-        self._live.scene.inputs.spec(name)
-        return self._live.display.input(name)
-
-    def __setitem__(self, name: str, value: Any) -> None:
-        self._live.set_input(name, value)
-
-    def __delitem__(self, name: str) -> None:
-        raise ValueProblem("a run can't lose an input.", hint=nearest(name, self._live.scene.inputs))
-
-    def __iter__(self) -> Iterator[str]:
-        return iter(self._live.scene.inputs)
-
-    def __len__(self) -> int:
-        return len(self._live.scene.inputs)

@@ -36,6 +36,7 @@ WHAT: dict[str, tuple[str, ...]] = {
     "focus": ("target",),
     "input": ("name", "value"),
     "emit": ("name",),
+    "try": ("target",),
 }
 """What can come in, and what has to be said of it."""
 MOST_STEPS = 1_000_000
@@ -111,7 +112,7 @@ def _item(line: dict[str, Any], where: str) -> Item:
             raise ChalcedonError(f"{kinds[0]} has no {name}.", where)
         if name in ("key", "target", "name") and not isinstance(value, str):
             raise ChalcedonError(f"{kinds[0]} has no {name}.", where)
-    for name in ("pointer", "button"):
+    for name in ("pointer", "button", "number"):
         if name in said and not (type(said[name]) is int and 0 <= said[name] <= 1000):
             raise ChalcedonError(f"{shorten(said[name])} is no number of a {name}.", where)
     return Item(frame, kinds[0], tuple((k, tuple(v) if isinstance(v, list) else v) for k, v in said.items()))
@@ -126,8 +127,8 @@ def check_fits(recording: Recording, scene: Scene) -> None:
                 scene.inputs.worked_out(item.get("name")).read(item.get("value"))
             except ChalcedonError as problem:
                 raise ChalcedonError(f"{problem.message}", where, problem.hint) from None
-        elif item.what == "focus" and item.get("target") and item.get("target") not in scene:
-            raise ChalcedonError(f"there is no shape {item.get('target')} to have the focus.", where)
+        elif item.what in ("focus", "try") and item.get("target") and item.get("target") not in scene:
+            raise ChalcedonError(f"there is no shape {item.get('target')}.", where)
 
 
 def replay(scene: Scene, recording: Recording, inputs: Iterable[tuple[str, Any]] = ()) -> Live:
@@ -139,7 +140,7 @@ def replay(scene: Scene, recording: Recording, inputs: Iterable[tuple[str, Any]]
     at = 0
     while live.state.frame < recording.steps:
         while at < len(recording.items) and recording.items[at].frame == live.state.frame + 1:
-            live._queue.append(recording.items[at])
+            live.come_in(recording.items[at])
             at += 1
         live.advance()
     return live

@@ -46,6 +46,10 @@ class Watching:
         """The responses to an emitted event, in paint order after those of the scene."""
         return [place for place, r in self._all().get("event", ()) if r.detail == name]
 
+    def answers(self, name: str) -> bool:
+        """Whether anything in the scene answers events of a name."""
+        return name in self._all()
+
     @property
     def any(self) -> bool:
         """Whether anything in the scene answers anything."""

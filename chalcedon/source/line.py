@@ -1,5 +1,7 @@
 """One statement, written loosely: circle 200 120 40 fill #d97b4a stroke black 3 rotate 15
 
+A formula stands in braces, or is a name with an attribute: circle pointer.x {scene.height / 2} 40.
+
 Brackets, commas, = and quotes may be left out. Values without a name go to the leading properties of the
 kind in their order; a word that names a property, or a step, says where the next values go.
 """
@@ -11,7 +13,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from chalcedon.formula import calculate
+from chalcedon.formula import Formula, calculate
+from chalcedon.formula.table import FUNCTIONS
 from chalcedon.problems import ValueProblem, nearest
 from chalcedon.scene import OFFERED, Shape, synonyms
 from chalcedon.scene.color import names as color_names
@@ -22,10 +25,11 @@ from chalcedon.scene.paints import LINES, Paint
 from chalcedon.scene.roles import usual
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
-from chalcedon.source.linevalues import NoPlace, Token, alone, take, value_of
+from chalcedon.source.linevalues import NoPlace, Token, alone, formula_of, take, value_of
 
 _TOKEN = re.compile(
     r"""(?P<string>"[^"]*"?|'[^']*'?)"""
+    r"""|(?P<formula>\{(?:[^{}]|\{[^{}]*\})*\}?|[^\W\d]\w*(?:\.[^\W\d]\w*)+(?:[-+*/]+[\w.]+)+)"""
     r"""|(?P<color>\#[0-9A-Za-z]*|(?:rgba?|hsla?|hwb|lab|lch|oklab|oklch|color|var)\([^)]*\)?)"""
     r"""|(?P<number>[-+−]?(?:\d[\w.]*|\.\d\w*)(?:[*/+−-][-−]?[\w.]+|\*\*[\w.]+)*)"""
     r"""|(?P<word>[^\W\d][\w-]*(?:[./][\w-]+)*)"""
@@ -71,7 +75,7 @@ class LineParser:
         self.given: dict[str, list[float]] = {}
         """Other descriptions that were given (scene/given.py), with their numbers."""
         self._giving = ""
-        self._parts: dict[tuple[str, int], float] = {}
+        self._parts: dict[tuple[str, int], float | Formula] = {}
         """Single numbers of pairs that were given by a word of their own, such as x."""
         self._part: tuple[str, int] | None = None
         self._equal = ""
@@ -225,7 +229,7 @@ class LineParser:
 
     def _take(self, token: Token) -> None:
         if self._op:
-            self._pending.append(calculate(token.text))
+            self._pending.append(_number(token))
             if len(self._pending) == len(OPS[self._op]):
                 self._end_step()
             return
@@ -236,7 +240,7 @@ class LineParser:
                 self._giving = ""
             return
         if self._part is not None:
-            self._parts[self._part], self._part = calculate(token.text), None
+            self._parts[self._part], self._part = _number(token), None
             return
         if token.kind == "word" and not self.id and not self._pending and self._only_kind_so_far(token):
             self._name_it(token)  # circle moon 200 120 40
@@ -249,7 +253,12 @@ class LineParser:
         """Takes the word after the kind for the id, unless it is surely meant as something else."""
         word = token.text
         if self.text[token.end : token.end + 1] == "(":
-            raise ValueProblem(f"{word}(...) can't stand here.", hint="A line takes numbers and sums of them.")
+            hint = (
+                f"A formula stands in braces: {{{word}(...)}}."
+                if word in FUNCTIONS
+                else "A line takes numbers and sums."
+            )
+            raise ValueProblem(f"{word}(...) can't stand here.", hint=hint)
         if word.lower() in synonyms.NOT_NAMES:
             raise ValueProblem(f"{word} can't stand here.", hint="It is neither a number of a shape nor a name.")
         if word.lower() in color_names():
@@ -260,9 +269,14 @@ class LineParser:
         return len(self.tokens) > 1 and self.tokens[1] is token and token.text.isidentifier()
 
     def _take_value(self, token: Token) -> None:
-        if self._name == "stroke" and token.kind == "number" and self._pending and self._pending[0] not in LINES:
+        if (
+            self._name == "stroke"
+            and token.kind in ("number", "formula")
+            and self._pending
+            and self._pending[0] not in LINES
+        ):
             self._once("stroke_width")
-            self.values["stroke_width"] = calculate(token.text)  # stroke black 3
+            self.values["stroke_width"] = _number(token)  # stroke black 3
             self._end_value()
             return
         try:
@@ -341,9 +355,17 @@ class LineParser:
 
     def _suggest(self, token: Token) -> str:
         assert self.shape_class is not None
+        if token.text in FUNCTIONS:
+            return f"A formula stands in braces: {{{token.text}(...)}}."
         if token.kind == "word":
             return nearest(token.text, [*self.shape_class.properties, *self.words(), *self._forms(), *OPS])
         return "Name a property first, such as fill or rotate."
+
+
+def _number(token: Token) -> float | Formula:
+    """The number or the formula that a token is. Raises ValueProblem for a word."""
+    formula = formula_of(token)
+    return calculate(token.text) if formula is None else formula
 
 
 def says(text: str, name: str) -> bool:

@@ -8,7 +8,10 @@ from __future__ import annotations
 from functools import singledispatch
 from typing import Any, NamedTuple
 
-from chalcedon.formula import calculate
+from chalcedon.formula import Formula, FormulaProblem, calculate
+from chalcedon.formula.program import compiled
+from chalcedon.formula.syntax import looks_like_formula, parse
+from chalcedon.formula.types import NUMBER, POINT, SHAPE, Type
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.paints import LINES, Gradient, Paint, ShadowValue, evenly
 from chalcedon.scene.presets import Names
@@ -28,11 +31,41 @@ class NoPlace(Exception):
     """A word that can't be part of the value being read."""
 
 
-def number_of(token: Token) -> float:
-    """The number that a token stands for; it may be a sum. Raises NoPlace for a word."""
+def formula_of(token: Token) -> Formula | None:
+    """The formula that a token is: what stands in braces, or a name with its attribute, such as moon.radius*2."""
+    if token.text[:1] == "{":
+        text = token.text[1:].removesuffix("}").strip()
+        parse(text)
+        return Formula(text)
+    named = token.kind == "number" or (token.kind == "word" and "." in token.text)
+    if token.kind == "formula" or (named and looks_like_formula(token.text)):
+        return Formula(token.text)
+    return None
+
+
+def number_of(token: Token) -> float | Formula:
+    """The number that a token stands for; it may be a sum, or a formula. Raises NoPlace for a word."""
+    formula = formula_of(token)
+    if formula is not None:
+        return formula
     if token.kind == "word":
         raise NoPlace
     return calculate(token.text)
+
+
+class _Guess:
+    """Names as far as they say by themselves what they are."""
+
+    def kind(self, path: tuple[str, ...]) -> Type:
+        return POINT if path == ("pointer",) or path[-1] in ("at", "center") else SHAPE if len(path) == 1 else NUMBER
+
+
+def gives_point(formula: Formula) -> bool:
+    """Whether a formula surely gives a point, so that it stands for both numbers."""
+    try:
+        return compiled(formula.text, _Guess()).type == POINT
+    except FormulaProblem:
+        return False
 
 
 def text_of(token: Token) -> str:
@@ -47,7 +80,10 @@ def take(kind: Value, got: list[Any], token: Token) -> bool:
 
     Raises NoPlace for a token that can't stand there, and ValueProblem for one that says something impossible.
     """
-    got.append(number_of(token))
+    number = number_of(token)
+    got.append(number)
+    if len(kind.labels) == 2 and len(got) == 1 and isinstance(number, Formula) and gives_point(number):
+        return True
     return len(got) == max(1, len(kind.labels))
 
 
@@ -71,12 +107,15 @@ def _(kind: Corners, got: list[Any], token: Token) -> bool:
 
 @take.register
 def _(kind: Choice | TextValue, got: list[Any], token: Token) -> bool:
-    got.append(text_of(token))
+    got.append(formula_of(token) if token.text[:1] == "{" else text_of(token))
     return True
 
 
 @take.register
 def _(kind: Anchor, got: list[Any], token: Token) -> bool:
+    if token.text[:1] == "{":
+        got.append(formula_of(token))
+        return len(got) == len(kind.labels)
     got.append(calculate(token.text) if token.kind == "number" else text_of(token))
     return isinstance(got[0], str) or len(got) == len(kind.labels)
 
@@ -84,6 +123,9 @@ def _(kind: Anchor, got: list[Any], token: Token) -> bool:
 @take.register
 def _(kind: Flag, got: list[Any], token: Token) -> bool:
     word = token.text.lower()
+    if word[:1] == "{":
+        got.append(formula_of(token))
+        return True
     if word not in _TRUTHS:
         raise ValueProblem(f"{token.text} is neither yes nor no.")
     got.append(_TRUTHS[word])
@@ -103,7 +145,7 @@ def _(kind: ShadowValue, got: list[Any], token: Token) -> bool:
 def _(kind: Paint, got: list[Any], token: Token) -> bool:
     """A colour, or the word for a gradient with an angle and colours: fill linear 90 #fff #000"""
     if not got:
-        got.append(token.text.strip("\"'"))
+        got.append(formula_of(token) if token.text[:1] == "{" else token.text.strip("\"'"))
     elif got[0] in LINES:
         got.append(calculate(token.text) if token.kind == "number" else token.text)
     else:
@@ -120,7 +162,7 @@ def alone(kind: Value) -> list[Any]:
 def value_of(kind: Value, got: list[Any], word: str) -> Any:
     """What the words of a value come to, to be read by its kind. Raises ValueProblem when some are lacking; `word` is
     the property's."""
-    if not kind.labels:
+    if not kind.labels or (len(got) == 1 and isinstance(got[0], Formula) and gives_point(got[0])):
         return got[0]
     if len(got) < len(kind.labels):
         raise ValueProblem(f"{word} has no {kind.labels[len(got)]}.", hint=f"It takes {kind.describe()}.")
@@ -133,7 +175,8 @@ def _(kind: Many, got: list[Any], word: str) -> Any:
     if not size:
         return got
     if len(got) % size:
-        raise ValueProblem(f"{word}: x {got[-1]:g} has no y.", hint="Points are pairs of numbers.")
+        last = got[-1].text if isinstance(got[-1], Formula) else f"{got[-1]:g}"
+        raise ValueProblem(f"{word}: x {last} has no y.", hint="Points are pairs of numbers.")
     return [got[i : i + size] for i in range(0, len(got), size)]
 
 

@@ -54,6 +54,8 @@ def paint_overlay(canvas: Canvas, painter: QPainter) -> None:
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawRect(QRectF(a[0] - 0.5, a[1] - 0.5, b[0] - a[0] + 1, b[1] - a[1] + 1))
     canvas.hit_view.draw(painter)
+    if canvas.playing.player.live is not None and not canvas.tool.held:
+        return  # the pointer is the scene's, so there is nothing to take hold of
     draw_guides(painter, canvas)
     if not len(canvas.session.scene) and not canvas.kind:
         _paint_empty(canvas, painter, QRectF(a[0], a[1], b[0] - a[0], b[1] - a[1]))

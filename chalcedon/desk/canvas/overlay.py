@@ -38,6 +38,13 @@ def hairlines(painter: QPainter, paths: Sequence[QPainterPath], color: QColor, d
             painter.drawPath(path)
 
 
+def live_edge(painter: QPainter, size: QSize) -> None:
+    """The edge of a picture that lives: around all but the rulers."""
+    painter.setPen(QPen(theme().color("chrysoprase"), 3))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(QRectF(RULER + 1.5, RULER + 1.5, size.width() - RULER - 3, size.height() - RULER - 3))
+
+
 def outline_of(node: Node, view: View) -> QPainterPath:
     """The true outline of a shape, or of everything in a group, in widget px."""
     return outline_in(node, view.matrix.after(node.world))

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import shiboken6
 from PySide6.QtCore import QEvent, QRect, Qt, Signal
-from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QRegion
+from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QRegion, QWheelEvent
 
 from chalcedon.craft.arrange import move_by
 from chalcedon.desk.access.part import tell
@@ -21,6 +22,8 @@ from chalcedon.desk.canvas.snapping import Snapping
 from chalcedon.desk.canvas.tool import Tool
 from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.canvas.yardstick import MeasureTool
+from chalcedon.desk.live.player import Player
+from chalcedon.desk.live.playing import Playing
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes
@@ -28,6 +31,13 @@ from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.order import names_of
 from chalcedon.view import Colors, Pointer, SceneView
+
+LIVE_HINT = "The scene lives: pointer and keys are its own. Hold Alt to edit meanwhile; F5 goes back to Build."
+COMMANDS = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier
+
+
+def _is_function(event: QKeyEvent) -> bool:
+    return Qt.Key.Key_F1 <= event.key() <= Qt.Key.Key_F35
 
 
 def _colors() -> Colors:
@@ -57,6 +67,9 @@ class Canvas(SceneView):
         self.flash = Flash(self)
         session.laid_changed.connect(self.update)
         self.hit_view = HitView(self)
+        self.playing = Playing(self)
+        self._player: Player | None = None
+        self._follow_player()
         self._space = False
         self._rulers = overlay.Rulers()
         self._overlaid = QRect()
@@ -79,7 +92,29 @@ class Canvas(SceneView):
 
     # following the session
 
+    def _follow_player(self) -> None:
+        """Shows which mode the scene is in, and what the pointer looks like on what lives."""
+        if self._player is not None and shiboken6.isValid(self._player):
+            self._player.switched.disconnect(self._switched)
+            self._player.moved.disconnect(self._stepped)
+        self._player = self.session.document.player
+        self._player.switched.connect(self._switched)
+        self._player.moved.connect(self._stepped)
+
+    def _switched(self) -> None:
+        live = self.playing.player.live is not None
+        self.setCursor(self.playing.cursor() if live else self.tool.cursor)
+        self.hint_changed.emit(LIVE_HINT if live else self.tool.hint)
+        self.update()
+
+    def _stepped(self) -> None:
+        if self.playing.player.live is not None and not self._panning:
+            cursor = self.playing.cursor()
+            if cursor != self.cursor().shape():
+                self.setCursor(cursor)
+
     def _replace(self) -> None:
+        self._follow_player()
         if self.words is not None:
             self.words.finish(keep=True)
         self.show_scene(self.session.tester)
@@ -190,15 +225,32 @@ class Canvas(SceneView):
         above.paint_overlay(self, painter)
         bottom = self.session.scene.size[1] if is_up(self.session.scene) else None
         self._rulers.draw(painter, self.view, self.size(), self.pointer, bottom)
+        if self.playing.player.live is not None:
+            overlay.live_edge(painter, self.size())
         if self.hasFocus():
             painter.fillRect(6, 6, overlay.RULER - 12, overlay.RULER - 12, theme().color("carnelian"))
 
     # pointer and keys
 
+    def _picked(self, event: QMouseEvent) -> bool:
+        """Whether what is pressed goes into the formula that is being written in the ledger."""
+        if self.session.formula_editor is None or event.button() != Qt.MouseButton.LeftButton:
+            return False
+        p = Pointer.of(event, self.view)
+        hits = self.session.tester.hit_test(p.sx, p.sy, first=True)
+        if hits and self.session.pick_for_formula(hits[0].shape):
+            return True
+        self.session.end_formula()
+        return False
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self._picked(event):
+            return
         self.setFocus()
         left = event.button() == Qt.MouseButton.LeftButton
-        if event.button() == Qt.MouseButton.MiddleButton or (self._space and left):
+        if self.playing.takes(event) and not self._space:
+            self.playing.press(event)
+        elif event.button() == Qt.MouseButton.MiddleButton or (self._space and left):
             self.take_picture(event.position().toPoint())
         elif left:
             p = Pointer.of(event, self.view)
@@ -218,7 +270,9 @@ class Canvas(SceneView):
             return
         p = Pointer.of(event, self.view)
         self.pointer = (p.sx, p.sy)
-        if self.guides.axis is not None:
+        if self.playing.takes(event) and not self.tool.held:
+            self.playing.move(event)
+        elif self.guides.axis is not None:
             self.guides.move(p)
             self.update()
         else:
@@ -233,6 +287,8 @@ class Canvas(SceneView):
         if self._panning is not None:
             self._panning = None
             self.setCursor(Qt.CursorShape.OpenHandCursor if self._space else self.tool.cursor)
+        elif self.playing.takes(event) and not self.tool.held:
+            self.playing.release(event)
         elif event.button() == Qt.MouseButton.LeftButton:
             if self.guides.axis is not None:
                 self.guides.release()
@@ -242,7 +298,9 @@ class Canvas(SceneView):
             self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton:
+        if self.playing.takes(event):
+            self.playing.press(event)
+        elif event.button() == Qt.MouseButton.LeftButton:
             # a quick second click with a modifier is still that: Alt goes on to what lies beneath
             if isinstance(self.tool, SelectTool | PointsTool) and not event.modifiers():
                 self.tool.double(Pointer.of(event, self.view))
@@ -251,6 +309,7 @@ class Canvas(SceneView):
 
     def leaveEvent(self, event: QEvent) -> None:
         self.pointer = None
+        self.playing.leave()
         self.snapping.end()
         self.pointed.emit(None)
         self.update()
@@ -259,12 +318,18 @@ class Canvas(SceneView):
         """Digits typed during a drag are for the tool, not for a command with that key."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             ends = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+            if self.playing.takes(event) and not event.modifiers() & COMMANDS and not _is_function(event):
+                event.accept()
+                return True
             if self.tool.dragging and (ends or self.tool.typed.wants(event)):
                 event.accept()
                 return True
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self.playing.takes(event):
+            self.playing.key(event, True)
+            return
         if self.tool.key(event):
             return
         arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
@@ -286,10 +351,17 @@ class Canvas(SceneView):
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        if self.playing.takes(event):
+            self.playing.key(event, False)
+            return
         if event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
             self._space = False
             self.setCursor(self.tool.cursor)
         super().keyReleaseEvent(event)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if event.modifiers() or not self.playing.takes(event) or not self.playing.wheel(event):
+            super().wheelEvent(event)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
         """Tab goes through the shapes; at the end of them it goes on to the next part of the window."""

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 Act = Callable[["Window"], object]
 Test = Callable[["Window"], bool]
 
-MENUS = ("File", "Edit", "Shape", "Outline", "Place", "Order", "View", "Help")
+MENUS = ("File", "Edit", "Shape", "Outline", "Place", "Order", "Live", "View", "Help")
 
 
 @dataclass(frozen=True, slots=True)

@@ -27,6 +27,7 @@ from chalcedon.scene.proportions import keep_ratios, ratio_of, set_following
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Anchor, Choice
+from chalcedon.source.answers import EXAMPLE, parse_response
 
 if TYPE_CHECKING:
     from chalcedon.desk.ledger.widget import Ledger
@@ -186,12 +187,11 @@ class CellActs:
             self.pick_color(cell)
         elif cell.role == "step-op":
             self._choose_step(cell, replace=True)
-        elif cell.role == "add" and cell.name == "runs":
-            self._add_run(cell)
         elif cell.role == "add":
-            self._choose_step(cell, replace=False)
-        elif cell.role == "remove" and cell.name == "runs" and owner is not None:
-            self.put(owner, "runs", tuple(r for i, r in enumerate(owner.stated("runs")) if i != cell.path[0]))
+            self._add(cell)
+        elif cell.role == "remove" and cell.name in ("runs", "responses") and owner is not None:
+            rest = tuple(r for i, r in enumerate(owner.stated(cell.name)) if i != cell.path[0])
+            self.put(owner, cell.name, rest)
         elif cell.role in ("remove", "up") and owner is not None:
             steps = list(owner.stated("steps"))
             step = steps.pop(cell.path[0])
@@ -208,6 +208,15 @@ class CellActs:
             self.ledger.repaired.emit(*cell.value)
         else:
             self.open_editor(cell)
+
+    def _add(self, cell: Cell) -> None:
+        """Adds one to a list: a run, a response, a step."""
+        if cell.name == "runs":
+            self._add_run(cell)
+        elif cell.name == "responses":
+            self._add_response(cell)
+        else:
+            self._choose_step(cell, replace=False)
 
     def open_value(self, shape: Owner, name: str, index: int = 0) -> None:
         """Shows a value that is folded away and puts it, or one of its numbers, into focus."""
@@ -238,6 +247,8 @@ class CellActs:
         elif cell.value == "corners":
             corners = owner.stated("corners")
             self.put(owner, "corners", corners * 4 if len(corners) == 1 else corners[:1])
+        elif cell.value == "try":
+            self.ledger.session.document.player.try_response(owner.id, cell.path[0])
         elif cell.value == "ratio":
             kept = ratio_of(owner)
             with self.ledger.session.step(f"{'Free' if kept else 'Keep'} the ratio of {owner.id}"):
@@ -280,7 +291,18 @@ class CellActs:
         runs = owner.stated("runs")
         first = owner.content.split(maxsplit=1)[0] if owner.content.split() else " "
         self.put(owner, "runs", (*runs, (0, len(first), {"weight": 700})))
-        self.ledger.focus_key = ("text", "runs", (len(runs),))
+        self._open_made("runs", len(runs))
+
+    def _add_response(self, cell: Cell) -> None:
+        """A response, put into an editor to be said otherwise."""
+        owner = cell.owner
+        assert owner is not None
+        told = owner.stated("responses")
+        self.put(owner, "responses", (*told, parse_response(EXAMPLE)))
+        self._open_made("responses", len(told))
+
+    def _open_made(self, name: str, number: int) -> None:
+        self.ledger.focus_key = ("text", name, (number,))
         made = self.ledger.keys.focused_cell()
         if made is not None:
             self.open_editor(made)
@@ -389,7 +411,7 @@ class CellActs:
         self.ledger.editor = editor
         box = self.box_of(cell)
         need = self.ledger.metrics.width(editor.text()) + 26
-        width = int(max(box.width() + 8, min(max(need, 64), 260)))
+        width = int(max(box.width() + 8, min(max(need, 64), 400 if cell.name == "responses" else 260)))
         left = min(box.left() - 2, self.ledger.viewport().width() - width - 4)
         editor.setGeometry(left, box.top() + 3, width, ROW - 6)
         editor.finished.connect(self._edited)

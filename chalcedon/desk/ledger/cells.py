@@ -11,13 +11,16 @@ from PySide6.QtGui import QFontMetricsF
 
 from chalcedon.craft.several import MIXED, Several
 from chalcedon.desk.ledger.folds import ALSO
+from chalcedon.desk.ledger.formulacells import is_number, now, problem_of, words
 from chalcedon.desk.ledger.parts import Way, part, show
 from chalcedon.desk.ledger.valuecells import GAP, put_mixed, put_value
 from chalcedon.desk.looks.theme import font
+from chalcedon.evaluate.kept import formulas_at
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import parse_path
 from chalcedon.scene import Group, Scene, Shape
 from chalcedon.scene.declare import Declared, Property
+from chalcedon.scene.paints import Paint
 from chalcedon.scene.shapes import Unknown
 from chalcedon.scene.values import Number, Tuple
 
@@ -57,6 +60,8 @@ class Cell:
     name: str = ""
     path: Way = ()
     value: Any = None
+    wrong: str = ""
+    """Why its formula can't be worked out."""
 
     def holds(self, x: float, y: float) -> bool:
         return self.x <= x <= self.x + self.w and self.y <= y <= self.y + self.h
@@ -206,18 +211,27 @@ class Flow:
     def _value(self, owner: Owner, prop: Property[Any]) -> None:
         stated = owner.stated(prop.name)
         if isinstance(stated, Formula):
-            self.put("number", show(stated), value=stated, owner=owner, name=prop.name)
+            self.formula(owner, prop, (), stated)
         elif stated is MIXED:
             put_mixed(prop.kind, self, owner, prop)
         else:
             put_value(prop.kind, self, owner, prop, stated)
 
+    def formula(self, owner: Owner, prop: Property[Any], path: Way, stated: Formula, gap: float = GAP) -> Cell | None:
+        """The cell of a formula: it shows what that comes to."""
+        problem = problem_of(owner, prop.name)
+        wrong = problem.sentence if problem is not None else ""
+        role = "number" if path or is_number(prop) else "text"
+        value = Formula(stated.text, now(owner, prop.name, path, stated))
+        shown = words(value.last)
+        if isinstance(prop.kind, Paint):
+            self.put("paint", prop.name, 18, gap=4, owner=owner, name=prop.name, value=value)
+        return self.put(role, shown, gap=gap, owner=owner, name=prop.name, path=path, value=value, wrong=wrong)
+
     def number(self, owner: Owner, prop: Property[Any], path: Way, gap: float = GAP) -> Cell | None:
         value = part(owner.stated(prop.name), path)
-        if isinstance(value, Formula) and self.wrap:
-            cell = self.put("number", show(value), gap=3, owner=owner, name=prop.name, path=path, value=value)
-            self.put("word", "(not running)", gap=gap or 2)
-            return cell
+        if isinstance(value, Formula):
+            return self.formula(owner, prop, path, value, gap)
         return self.put("number", show(value), gap=gap, owner=owner, name=prop.name, path=path, value=value)
 
 
@@ -237,6 +251,14 @@ def summary(metrics: Metrics, shape: Shape, x: float, right: float, kind: bool =
     return found if found else _values_in(metrics, shape, x, right, size_first, words=False)[0]
 
 
+def worked_out(owner: Owner) -> object:
+    """What the formulas of a shape come to, and what is wrong with them: all that its cells show beside its values."""
+    if not isinstance(owner, Shape) or not owner._formulas:
+        return None
+    found = [(name, formulas_at(owner, name)) for name in sorted(owner._formulas)]
+    return [(name, c and (c.node.values.get(name), c.problem and c.problem.message)) for name, c in found]
+
+
 class Summaries:
     """Summaries of closed rows, laid out anew when what they say has changed."""
 
@@ -249,7 +271,7 @@ class Summaries:
     def of(self, metrics: Metrics, shape: Shape, x: float, right: float) -> list[Cell]:
         """As `summary`. The cells are not to be changed."""
         inside = len(shape._children) if isinstance(shape, Group) else 0
-        state = metrics, shape.id, x, right, inside, dict(shape._values)
+        state = metrics, shape.id, x, right, inside, dict(shape._values), worked_out(shape)
         known = self._known.get(shape)
         if known is None or known[0] != state:
             if len(self._known) > MOST_KNOWN:

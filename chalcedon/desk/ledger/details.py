@@ -10,7 +10,7 @@ from typing import Any
 from chalcedon.craft.checkup import Remark
 from chalcedon.craft.descriptions import Description
 from chalcedon.craft.several import Several
-from chalcedon.desk.ledger.cells import GAP, LINE, MANY, ROW, Cell, Flow, Metrics
+from chalcedon.desk.ledger.cells import GAP, LINE, MANY, ROW, Cell, Flow, Metrics, worked_out
 from chalcedon.desk.ledger.folds import ALSO, FOLD, OR_AS, SECTIONS, Folds, Meant, props_of
 from chalcedon.desk.ledger.parts import show
 from chalcedon.formula import Formula
@@ -99,7 +99,8 @@ class Details:
         if not shown:
             return [], 0.0
         how = around.expanded, around.look if section == "steps" else None
-        state = (shape, right, y, how, shown, [shape.stated(p.name) for p in (shown if several else props)])
+        stated = [shape.stated(p.name) for p in (shown if several else props)]
+        state = (shape, right, y, how, shown, stated, worked_out(shape))
         last = self._last.get(section)
         if last is None or last[0] != state:
             flow = Flow(self._metrics, CONTENT_X, right, y)
@@ -225,7 +226,7 @@ def _points(flow: Flow, shape: Shape, prop: Property[Any], expanded: bool) -> No
     flow.word(prop.word)
     stated = shape.stated("points")
     if isinstance(stated, Formula):
-        flow.put("number", show(stated), owner=shape, name="points", value=stated)
+        flow.formula(shape, prop, (), stated)
         return
     count = len(stated) if expanded else min(len(stated), MANY)
     for i in range(count):

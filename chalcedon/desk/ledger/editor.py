@@ -6,23 +6,29 @@ import re
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from chalcedon.craft.descriptions import set_description
 from chalcedon.craft.several import MIXED, Several
 from chalcedon.desk.ledger.cells import Cell, Owner
+from chalcedon.desk.ledger.formulacells import formula_from, is_formula_text, problem_of
+from chalcedon.desk.ledger.formulahelp import FormulaHelp
 from chalcedon.desk.ledger.parts import Way, exact, part, with_part
 from chalcedon.desk.looks.plain import set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.session import Session
-from chalcedon.formula import Formula, calculate, relative
+from chalcedon.formula import Formula, calculate, plus, relative
 from chalcedon.problems import ChalcedonError, ValueProblem
-from chalcedon.scene import Shape
+from chalcedon.scene import Scene, Shape
+from chalcedon.scene.declare import Property
 from chalcedon.scene.paints import Gradient, Paint, Picture
 from chalcedon.scene.proportions import set_following
+from chalcedon.scene.responses import Response, Responses
 from chalcedon.scene.runs import Runs, TextRun
+from chalcedon.scene.values import Flag, Ref, TextValue
+from chalcedon.source.answers import parse_response, print_response
 from chalcedon.source.settings import parse_run, print_run
 from chalcedon.source.text import parse_paint, print_paint
 from chalcedon.view.guarded import Guarded
@@ -33,6 +39,8 @@ class CellEditor(Guarded, QLineEdit):
 
     finished = Signal(int)
     complained = Signal(str)
+    usage = Signal(str)
+    """What the function that is being written takes; empty for none."""
 
     def __init__(self, parent: QWidget, session: Session, cell: Cell, start: str | None = None) -> None:
         super().__init__(parent)
@@ -44,6 +52,8 @@ class CellEditor(Guarded, QLineEdit):
         self._gesture = object()
         self._over = False
         self._wrong = ""
+        self.mistake = ""
+        """Why the formula that was typed can't be worked out."""
         self.setFont(font())
         self.setAccessibleName(f"{cell.name.replace('_', ' ')} of {getattr(self.owner, 'id', 'scene')}")
         self.setFrame(False)
@@ -52,6 +62,7 @@ class CellEditor(Guarded, QLineEdit):
         self.setText(text if start is None else start)
         self.inputRejected.connect(self._too_long)
         self._style(False)
+        self.help = FormulaHelp(self)
         if start is None:
             self.selectAll()
         self.textEdited.connect(self._try)
@@ -76,6 +87,8 @@ class CellEditor(Guarded, QLineEdit):
             return print_paint(cell.value)
         if isinstance(cell.value, TextRun):
             return print_run(cell.value)
+        if isinstance(cell.value, Response):
+            return print_response(cell.value)
         return "" if cell.value is None or cell.value is MIXED else one_line(str(cell.value))
 
     def _too_long(self) -> None:
@@ -88,9 +101,12 @@ class CellEditor(Guarded, QLineEdit):
         if self.cell.role == "id":
             self._complain("")
             return  # an id changes when it is finished: half-typed ones would run through formulas
+        self.mistake = ""
         try:
             self._set(text)
-            self._complain("")
+            self.help.refresh()
+            # a name that is being typed isn't wrong yet
+            self._complain("", "" if self.help.list.isVisible() else self.mistake)
         except ChalcedonError as problem:
             self._complain(problem.sentence)
 
@@ -111,13 +127,14 @@ class CellEditor(Guarded, QLineEdit):
             return
         prop = self.owner.declared(self.cell.name)
         scene = self.session.scene
+        if not isinstance(self.owner, Several) and self._takes_formula(prop, text):
+            self._set_formula(text)
+            return
         by = relative(text) if self.cell.role == "number" else None
         if isinstance(self.owner, Several):
             self._set_all(self.owner, text, by)
             return
         if self.cell.role == "number":
-            if isinstance(self.cell.value, Formula) and text.strip() == self.cell.value.text:
-                return
             number = self._number(text) if by is None else by(part(self._base, self.cell.path))
             new: Any = with_part(self.owner.stated(self.cell.name), self.cell.path, number)
         elif isinstance(prop.kind, Paint):
@@ -125,6 +142,10 @@ class CellEditor(Guarded, QLineEdit):
         elif isinstance(prop.kind, Runs):
             run = parse_run(text, dict(self.cell.value.values))
             new = with_part(self.owner.stated(self.cell.name), self.cell.path, run)
+        elif isinstance(prop.kind, Responses):
+            new = with_part(self.owner.stated(self.cell.name), self.cell.path, parse_response(text))
+        elif isinstance(prop.kind, Flag):
+            new = text.strip().lower() in ("yes", "true", "on")
         else:
             new = from_one_line(text)
         owner = getattr(self.owner, "id", "scene")
@@ -136,6 +157,35 @@ class CellEditor(Guarded, QLineEdit):
                     scene.set(self.owner, self.cell.name, new)
         finally:
             self.session.flush()
+
+    def _takes_formula(self, prop: Property[Any], text: str) -> bool:
+        was = isinstance(self.cell.value, Formula)
+        if isinstance(prop.kind, Runs | Responses) or (
+            self.cell.path and not isinstance(part(self._base, self.cell.path), Formula | int | float)
+        ):
+            return False
+        return is_formula_text(prop, text, self.cell.path, was)
+
+    def _set_formula(self, text: str) -> None:
+        """Puts a formula there; what it came to last is what the picture shows until it can be worked out."""
+        assert isinstance(self.owner, Shape | Scene)
+        cell, prop = self.cell, self.owner.declared(self.cell.name)
+        formula = formula_from(text, self._last_of(cell))
+        scene = self.session.scene
+        try:
+            with scene.step(f"Change {prop.word} of {getattr(self.owner, 'id', 'scene')}", self._gesture):
+                scene.set(self.owner, cell.name, with_part(self.owner.stated(cell.name), cell.path, formula))
+        finally:
+            self.session.flush()
+        problem = problem_of(self.owner, cell.name)
+        if problem is not None:
+            self.mistake = problem.sentence
+
+    def _last_of(self, cell: Cell) -> Any:
+        """What the value was before, plainly."""
+        if isinstance(cell.value, Formula):
+            return cell.value.last
+        return cell.value
 
     def _set_all(self, several: Several, text: str, by: Callable[[Any], Any] | None) -> None:
         """Gives what was typed to all of several shapes, or changes each by what it was before typing began."""
@@ -166,11 +216,27 @@ class CellEditor(Guarded, QLineEdit):
         words = getattr(getattr(kind, "of", kind), "words", {})
         return words[text.strip()] if isinstance(words, dict) and text.strip() in words else calculate(text)
 
-    def _complain(self, text: str) -> None:
+    def _complain(self, text: str, mistake: str = "") -> None:
+        """Says what is wrong: with a text that can't be taken, or with a formula that is kept all the same."""
         self._wrong = text
-        self._style(bool(text))
-        set_tip(self, text)
-        self.complained.emit(text)
+        self._style(bool(text or mistake))
+        set_tip(self, text or mistake)
+        self.complained.emit(text or mistake)
+
+    @property
+    def may_be_formula(self) -> bool:
+        """Whether a formula can be written here, and what stands there may become one."""
+        if self.cell.role == "id" or self.cell.also or isinstance(self.owner, Several):
+            return False
+        kind = self.owner.declared(self.cell.name).kind
+        if isinstance(kind, Runs | Responses):
+            return False
+        words = isinstance(kind, TextValue) and not isinstance(kind, Ref) and not isinstance(self.cell.value, Formula)
+        return not words or self.text().lstrip()[:1] in ("=", "f", '"', "'")
+
+    def take_text(self) -> None:
+        """Takes what stands there as if it had been typed."""
+        self._try(self.text())
 
     def replace(self, text: str) -> None:
         """Takes a text as if it had been typed."""
@@ -184,6 +250,7 @@ class CellEditor(Guarded, QLineEdit):
         if self._over:
             return
         self._over = True
+        self._let_go()
         gone = isinstance(self.owner, Shape | Several) and self.owner.scene is not self.session.scene
         if self._wrong and not gone:
             self.session.take_back(self._gesture)
@@ -197,6 +264,8 @@ class CellEditor(Guarded, QLineEdit):
                 self.session.scene.rename(shape, self.text().strip())
         self.session.end_gesture()
         self.complained.emit("")
+        if self.mistake and not gone:
+            self.session.say(f"{self.mistake} Until then the last value is used.", "problem")
         self.finished.emit(way)
 
     def revert(self) -> None:
@@ -204,12 +273,27 @@ class CellEditor(Guarded, QLineEdit):
         if self._over:
             return
         self._over = True
+        self._let_go()
         self.session.take_back(self._gesture)
         self.complained.emit("")
         self.finished.emit(0)
 
+    def _let_go(self) -> None:
+        self.help.list.hide()
+        self.usage.emit("")
+        if self.session.formula_editor is self:
+            self.session.formula_editor = None
+
+    def pick(self, shape: Shape, name: str = "", index: int = -1) -> None:
+        """Goes on with the formula, with a reference to what was clicked."""
+        self.session.formula_editor = None
+        self.setFocus()
+        self.help.pick(shape, name, index)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
+        if self.help.press(event):
+            return
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.commit()
         elif key == Qt.Key.Key_Escape:
@@ -224,6 +308,9 @@ class CellEditor(Guarded, QLineEdit):
         try:
             number = calculate(self.text()) + way * size * step_of(self.cell)
         except ValueProblem:
+            if self.help.writes_formula:
+                self.setText(plus(self.text(), way * size * step_of(self.cell)))
+                self._try(self.text())
             return
         self.setText(f"{round(number, 6):g}" if abs(number) < 1e6 else repr(number))
         self._try(self.text())
@@ -235,13 +322,17 @@ class CellEditor(Guarded, QLineEdit):
             and isinstance(event, QKeyEvent)
             and event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab)
         ):
-            self.commit(1 if event.key() == Qt.Key.Key_Tab else -1)
+            if event.key() != Qt.Key.Key_Tab or not self.help.complete():
+                self.commit(1 if event.key() == Qt.Key.Key_Tab else -1)
             return True
         return super().event(event)
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
-        if event.reason() != Qt.FocusReason.PopupFocusReason:
+        if event.reason() == Qt.FocusReason.MouseFocusReason and self.help.writes_formula and self.may_be_formula:
+            self.session.formula_editor = self  # the click may pick what the formula reads; if not, it ends the writing
+            QTimer.singleShot(0, self.session.end_formula)
+        elif event.reason() != Qt.FocusReason.PopupFocusReason:
             self.commit()
 
 

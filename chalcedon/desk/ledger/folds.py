@@ -18,6 +18,7 @@ SECTIONS = (
     ("effects", "Effects"),
     ("steps", "Steps"),
     ("pointer", "Pointer"),
+    ("live", "Live"),
     ("notes", "Notes"),
 )
 HEADS = frozenset(("start_head", "end_head", "head_size"))
@@ -97,6 +98,10 @@ def _fits(shape: Shape, name: str) -> bool:
         return True
     if name in STROKE_LOOKS:
         return isinstance(shape, Painted) and shape.stated("stroke") is not None and _fits_stroke(shape, name)
+    if name == "drag_on":
+        return shape.stated("dragging") in ("within", "along")
+    if name == "drag_grid":
+        return shape.stated("dragging") == "grid"
     return name != "pivot" or bool(shape.stated("steps"))
 
 

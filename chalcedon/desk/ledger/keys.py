@@ -123,7 +123,7 @@ class LedgerKeys:
             self.go(1)
         elif key == Qt.Key.Key_F2:
             self.rename()
-        elif cell is not None and cell.role in ("number", "text") and is_plain(event):
+        elif cell is not None and _writes(cell, text, event):
             self.ledger.acts.open_editor(cell, text)
         else:
             return False
@@ -172,3 +172,10 @@ class LedgerKeys:
             self.ledger.session.select([shape.children[-1 if self.ledger.front_first else 0]], place=True)
         elif not unfold and shape is not None and shape.parent is not None and shape.parent.parent is not None:
             self.ledger.session.select([shape.parent], place=True)
+
+
+def _writes(cell: Cell, text: str, event: QKeyEvent) -> bool:
+    """Whether a key begins to write over a value; = begins a formula, whatever the value is chosen with."""
+    if text == "=":
+        return cell.role in ("number", "text", "choice", "flag")
+    return cell.role in ("number", "text") and is_plain(event)

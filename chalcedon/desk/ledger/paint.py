@@ -18,7 +18,7 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
     """One cell of a row whose top is at `y`."""
     t, top = theme(), y + cell.y
     if cell.role in VALUES:
-        _draw_value(painter, cell, top, hot, isinstance(cell.value, Formula))
+        _draw_value(painter, cell, top, hot)
     elif cell.role in WORDS:
         color, size, style = WORDS[cell.role]
         color = "ink" if hot and cell.role == "offer" else color
@@ -102,15 +102,15 @@ def _draw_switch(painter: QPainter, box: QRectF, cell: Cell) -> None:
     painter.drawText(box, Qt.AlignmentFlag.AlignCenter, cell.text)
 
 
-def _draw_value(painter: QPainter, cell: Cell, top: float, hot: bool, formula: bool) -> None:
-    t = theme()
+def _draw_value(painter: QPainter, cell: Cell, top: float, hot: bool) -> None:
+    t, formula = theme(), isinstance(cell.value, Formula)
     if formula or hot:
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(t.color("live" if formula else "sunken"))
+        painter.setBrush(t.color("warn" if cell.wrong else "live" if formula else "sunken"))
         painter.drawRoundedRect(QRectF(cell.x - 2, top + 4, cell.w + 4, cell.h - 8), 3, 3)
-    color = t.color("chrysoprase" if formula else "ink")
-    write(painter, cell.x + PAD, top, cell.h, cell.text, color, room=cell.w - PAD + 1)
-    line = t.color("chrysoprase" if formula else "line")
+    color = "carnelian" if cell.wrong else "chrysoprase" if formula else "ink"
+    write(painter, cell.x + PAD, top, cell.h, cell.text, t.color(color), room=cell.w - PAD + 1)
+    line = t.color(color if formula else "line")
     painter.fillRect(int(cell.x + PAD), int(top + ROW - 7), int(cell.w - 2 * PAD), 1, line)
 
 

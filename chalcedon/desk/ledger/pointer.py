@@ -40,7 +40,22 @@ class LedgerPointer:
     def down(self) -> bool:
         return self._press is not None
 
+    def _picked(self, event: QMouseEvent) -> bool:
+        """Whether what is pressed goes into the formula that is being written."""
+        editor = self.ledger.session.formula_editor
+        if editor is None or event.button() != Qt.MouseButton.LeftButton:
+            return False
+        at = event.position()
+        shape, cell, _top = self.ledger.cell_at(at.x(), at.y())
+        if shape is None or (shape is editor.owner and (cell is None or cell.key == editor.cell.key)):
+            self.ledger.session.end_formula()
+            return False
+        name = cell.name if cell is not None and cell.owner is shape else ""
+        return self.ledger.session.pick_for_formula(shape, name, cell.path[0] if cell is not None and cell.path else -1)
+
     def press(self, event: QMouseEvent) -> None:
+        if self._picked(event):
+            return
         self.ledger.setFocus()
         self.ledger.keys.naming.end()
         if event.button() != Qt.MouseButton.LeftButton:

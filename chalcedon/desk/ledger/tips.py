@@ -5,10 +5,11 @@ from __future__ import annotations
 from chalcedon.craft.descriptions import describe
 from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.ledger.folds import FOLD, OR_AS
-from chalcedon.desk.ledger.parts import show
 from chalcedon.desk.session import Session
 from chalcedon.formula import Formula
 from chalcedon.scene import Shape
+from chalcedon.scene.responses import Response
+from chalcedon.source.answers import print_response
 
 TIPS = {
     OR_AS: "The same shape said in other numbers: edges, centre, diameter, length",
@@ -22,7 +23,9 @@ def tip_of(cell: Cell, session: Session) -> str:
         found = [d for d in describe(session.node(cell.owner)) if d.word == cell.also]
         return "".join(f"{d.word} {d.labels[cell.path[0]]}: {d.help}" for d in found)
     if isinstance(cell.value, Formula):
-        return f"{cell.value.text}: this formula is not running; its last value {show(cell.value.last)} is used."
+        return f"{cell.value.text}: {cell.wrong} Its last value is used." if cell.wrong else f"= {cell.value.text}"
+    if isinstance(cell.value, Response) and cell.role == "text":
+        return print_response(cell.value)
     if cell.role == "sentence":
         return cell.text
     if cell.role in ("offer", "chosen") and cell.owner is not None:

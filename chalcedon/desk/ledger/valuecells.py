@@ -12,13 +12,17 @@ from chalcedon.scene.declare import Property
 from chalcedon.scene.paints import Paint, ShadowValue
 from chalcedon.scene.presets import Names, departures
 from chalcedon.scene.proportions import Proportioned
+from chalcedon.scene.responses import Responses
 from chalcedon.scene.runs import Runs
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple, Value
+from chalcedon.source.answers import print_response
 from chalcedon.source.settings import print_settings
 
 if TYPE_CHECKING:
     from chalcedon.desk.ledger.cells import Flow, Owner
 
+SENTENCE_X = 41.0
+"""Where sentences begin, which need all the width there is."""
 GAP = 7.0
 """From the last cell of a value to what comes next."""
 
@@ -94,6 +98,21 @@ def _(kind: Runs, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) ->
         )
         flow.put("remove", "×", 16, path=(i,), value=run, **more)
     flow.put("add", "+ run", **more)
+
+
+@put_value.register(Responses)
+def _(kind: Responses, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
+    more: dict[str, Any] = {"owner": owner, "name": prop.name}
+    flow.put("add", "+ response", **more)
+    left, flow.left = flow.left, SENTENCE_X
+    for i, response in enumerate(stated):
+        flow.new_line()
+        room = flow.right - flow.left - 78
+        text = flow.metrics.cut(print_response(response), room)
+        flow.put("text", text, min(room, flow.metrics.width(text) + 4), gap=4, path=(i,), value=response, **more)
+        flow.put("more", "try it", value="try", path=(i,), gap=4, **more)
+        flow.put("remove", "×", 16, path=(i,), value=response, **more)
+    flow.left = left
 
 
 @put_value.register(TextValue)

@@ -203,7 +203,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         around = Around(
             found,
             shape in self.expanded,
-            [r for r in self.session.remarks if r.shape is shape],
+            [r for r in self.session.remarks if r.shape is shape and (r.what != "formula" or self.editor is None)],
             describe(self.session.node(shape)) if node is not None and self.or_as else (),
             node is not None and not self.or_as,
             self.or_as or found.shown > folds(shape, ()).shown,

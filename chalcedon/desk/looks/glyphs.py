@@ -50,6 +50,10 @@ MARKS = {
         "circle 8 14 1.1 fill INK",
         "circle 12 14 1.1 fill INK",
     ],
+    "play": ["polyline 6 4 0 0 10 6 0 12 closed fill INK stroke none"],
+    "pause": ["rect 5.5 4.5 3 11 0.6 fill INK", "rect 11.5 4.5 3 11 0.6 fill INK"],
+    "one step": ["rect 5 4.5 2.2 11 0.6 fill INK", "polyline 9 4.5 0 0 7.5 5.5 0 11 closed fill INK stroke none"],
+    "to zero": ["rect 4 4.5 2.2 11 0.6 fill INK", "polyline 16 4.5 0 0 -8.5 5.5 0 11 closed fill INK stroke none"],
     "folded": ["polyline 7 5 0 0 7 5 0 10 closed fill INK stroke none"],
     "unfolded": ["polyline 5 7 0 0 10 0 5 7 closed fill INK stroke none"],
 }

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QEvent, QRectF, Qt, QTimer
+from PySide6.QtCore import QElapsedTimer, QEvent, QRectF, Qt, QTimer
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -19,6 +19,7 @@ from chalcedon.view.guarded import Guarded
 HEIGHT = 92
 CHIP = 27
 EVERY_MS = 30
+LONGEST_MS = 300
 
 ALONG = 8.0
 """Widget px from an outline within which its own measure is shown."""
@@ -40,6 +41,8 @@ class Probe(Guarded, QWidget):
         self._soon = QTimer(self)  # while things move, a look every so often is enough
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self.refresh)
+        self._since = QElapsedTimer()
+        self._since.start()
         self.zoom = 1.0
         self._hot = -1
         self._focus = 0
@@ -68,8 +71,11 @@ class Probe(Guarded, QWidget):
 
     def _later(self, edited: bool = False) -> None:
         """Looks again soon: while the pointer moves every so often, while the scene changes once it rests."""
+        if not self._stale:
+            self._since.start()
         self._stale = True
-        if edited or not self._soon.isActive():
+        # what goes on changing is looked at now and then all the same
+        if (edited and self._since.elapsed() < LONGEST_MS) or not self._soon.isActive():
             self._soon.start(EVERY_MS * 2 if edited else EVERY_MS)
 
     @property

@@ -1,0 +1,108 @@
+"""Formulas in the ledger: what a cell shows of one, and what is made of a text that is typed into it."""
+
+from __future__ import annotations
+
+import ast
+from typing import Any
+
+from chalcedon.desk.ledger.parts import Way, part, show
+from chalcedon.evaluate.kept import formulas_at
+from chalcedon.formula import Formula, FormulaProblem
+from chalcedon.formula.syntax import looks_like_formula, parse
+from chalcedon.problems import ValueProblem
+from chalcedon.scene import Gradient, Picture
+from chalcedon.scene.declare import Declared, Property
+from chalcedon.scene.paints import Paint, palette_name
+from chalcedon.scene.values import Anchor, Choice, Flag, Number, Ref, TextValue, Value
+
+
+def now(owner: Any, name: str, path: Way, stated: Any) -> Any:
+    """What a formula at a path of a property comes to; what it was last where nothing works it out."""
+    cell = formulas_at(owner, name) if isinstance(owner, Declared) else None
+    if cell is None:
+        return stated.last
+    value = cell.node.values.get(name, cell.value)
+    return part(value, path) if path and not isinstance(cell.stated, Formula) else value
+
+
+def problem_of(owner: Any, name: str) -> FormulaProblem | None:
+    """What is wrong with the formulas of a property."""
+    cell = formulas_at(owner, name) if isinstance(owner, Declared) else None
+    return None if cell is None else cell.problem
+
+
+def words(value: Any) -> str:
+    """What a formula comes to, as a cell shows it."""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if value is None:
+        return "none"
+    if isinstance(value, Gradient | Picture):
+        return "a paint"
+    if isinstance(value, tuple):
+        shown = [words(v) for v in value[:4]]
+        return ", ".join(shown) + (", …" if len(value) > 4 else "") if value else "none"
+    if isinstance(value, str):
+        return value.replace("\n", " ⏎ ")[:200] or "–"
+    return show(value)
+
+
+def is_formula_text(prop: Property[Any], text: str, path: Way, was: bool) -> bool:
+    """Whether a text that is typed for a property is meant as a formula. `was` says that one stands there."""
+    kind, plain = prop.kind, text.strip()
+    if plain.startswith("="):
+        return True
+    if isinstance(kind, TextValue) and not isinstance(kind, Ref):
+        return _is_worked_text(plain) or (was and looks_like_formula(plain) and _parses(plain))
+    if isinstance(kind, Choice | Anchor | Ref):
+        words_ = kind.words if not isinstance(kind, Ref) else ()
+        return plain not in words_ and plain not in ("none", "") and _parses(plain) and not plain.isidentifier()
+    if isinstance(kind, Paint):
+        return _is_no_paint(plain) and looks_like_formula(plain)
+    if isinstance(kind, Flag):
+        return plain not in ("yes", "no", "true", "false", "True", "False") and bool(plain)
+    return plain not in _words_of(kind) and looks_like_formula(plain)
+
+
+def _words_of(kind: Value) -> Any:
+    return getattr(getattr(kind, "of", kind), "words", ())
+
+
+def _parses(text: str) -> bool:
+    try:
+        parse(text)
+    except FormulaProblem:
+        return False
+    return True
+
+
+def _is_worked_text(text: str) -> bool:
+    """Whether a text is an expression that gives text: f"...", or one with texts in quotes."""
+    try:
+        tree = ast.parse(text, mode="eval").body
+    except (SyntaxError, ValueError, RecursionError, MemoryError):
+        return False
+    if isinstance(tree, ast.JoinedStr):
+        return True
+    quoted = any(isinstance(n, ast.Constant) and isinstance(n.value, str) for n in ast.walk(tree))
+    return quoted and isinstance(tree, ast.IfExp | ast.BinOp | ast.Call)
+
+
+def _is_no_paint(text: str) -> bool:
+    if text in ("", "none") or palette_name(text):
+        return False
+    try:
+        Paint().read(text)
+    except ValueProblem:
+        return True
+    return False
+
+
+def formula_from(text: str, last: Any) -> Formula:
+    """The formula that was typed; a leading = only says that it is one."""
+    return Formula(text.strip().removeprefix("=").strip(), last)
+
+
+def is_number(prop: Property[Any]) -> bool:
+    """Whether a formula for all of a property comes to a number, which can be dragged."""
+    return isinstance(prop.kind, Number)
