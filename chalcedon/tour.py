@@ -1,4 +1,4 @@
-"""The whole round without a screen: rendered, hit, saved, reloaded, compared."""
+"""The whole round without a screen: rendered, hit, saved, reloaded, compared, and run through its recording."""
 
 from __future__ import annotations
 
@@ -9,17 +9,20 @@ import orjson
 
 from chalcedon.files import open_scene, save_scene
 from chalcedon.hit import HitTester
-from chalcedon.painter.export import render_file
+from chalcedon.live.recording import first_difference, log_lines, read_recording, replay
+from chalcedon.painter.export import render_file, write_png
+from chalcedon.painter.render import render_image
 from chalcedon.problems import ChalcedonError
+from chalcedon.scene import Scene
 
 GRID = 24
 """Hit-test points across the page; the same distance is kept down it."""
 
 
 def tour(file: str, folder: Path) -> Iterator[str]:
-    """Writes picture.png, hits.json and reloaded.chal to `folder`; yields a sentence for each.
+    """Writes picture.png, hits.json, reloaded.chal, run.png and run.log to `folder`; yields a sentence for each.
 
-    Raises ChalcedonError when the reloaded scene differs from the one that was saved.
+    Raises ChalcedonError when the reloaded scene differs from the one that was saved, or a run from its log.
     """
     scene = open_scene(file).scene
     try:
@@ -51,3 +54,21 @@ def tour(file: str, folder: Path) -> Iterator[str]:
     if again.problems or not again.scene.equals(scene):
         raise ChalcedonError("the reloaded scene differs from the one that was saved.", str(saved))
     yield f"Saved and reloaded it, equal in every value: {saved.resolve()}."
+    yield from _played(Path(file), scene, folder)
+
+
+def _played(file: Path, scene: Scene, folder: Path) -> Iterator[str]:
+    """Runs a scene through the recording beside its file, if there is one, and checks the log of the run."""
+    recording, expected = file.with_suffix(".jsonl"), file.with_suffix(".log")
+    if not recording.exists():
+        return
+    live = replay(scene, read_recording(recording))
+    lines = log_lines(live.log)
+    log, picture = folder / "run.log", folder / "run.png"
+    log.write_text("".join(f"{line}\n" for line in lines))
+    write_png(str(picture), lambda: render_image(live.display))
+    different = first_difference(lines, expected.read_text().splitlines()) if expected.exists() else ""
+    if different:
+        raise ChalcedonError(f"the run is another than {expected.name} says: {different}", str(log.resolve()))
+    told = f"as {expected.name} says" if expected.exists() else "with no log to compare it with"
+    yield f"Ran through {recording.name}, {live.time:.1f} s and {len(lines)} events, {told}: {picture.resolve()}."

@@ -6,8 +6,10 @@ import random
 from chalcedon.files import scene_bytes
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Circle, Group, Scene
+from chalcedon.scene.inputs import Inputs
 from chalcedon.scene.paints import FITS, SPREADS, UNITS, Paint, Palette, ShadowValue
 from chalcedon.scene.presets import PresetName, Presets
+from chalcedon.scene.responses import Responses
 from chalcedon.scene.runs import Runs
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.stepvalue import StepValue
@@ -56,6 +58,15 @@ def some_path(chance):
     return " ".join(parts)
 
 
+def some_life(chance, kind):
+    """Responses, or inputs."""
+    if isinstance(kind, Inputs):
+        return {"tide": {"number": 0.4, "low": 0, "high": 1}, "lit": {"switch": True}}
+    clicked = {"on": "click", "do": [{"set": "self.opacity", "to": 0.5, "over": 0.1}]}
+    ticking = {"on": "every", "seconds": 0.1, "do": [{"toggle": "lit"}, {"emit": "told"}]}
+    return chance.choice([[], [clicked], [ticking, clicked]])
+
+
 def some_value(chance, kind, wild):
     """JSON that a kind of value takes, most of the time."""
     if isinstance(kind, Number):
@@ -82,6 +93,8 @@ def some_value(chance, kind, wild):
         return chance.choice(kind.words)
     if isinstance(kind, ShadowValue):
         return chance.choice([None, [3, -4, 5, "#00000080"], [0, 0, 0, "red"], [300, 1e5, 900, "#000"]])
+    if isinstance(kind, Responses | Inputs):
+        return some_life(chance, kind)
     if isinstance(kind, Runs):
         ends = sorted(chance.sample(range(9), 2))
         said = chance.choice([{"weight": 700}, {"size": 9}, {"fill": "red"}, {"fill": "var(--tide)", "italic": True}])

@@ -90,6 +90,7 @@ def reference():
 
 
 TITLES = {
+    "live.clock": "Play, or pause",
     "edit.undo": "Undo, with the name of what it takes back",
     "edit.redo": "Redo, with the name of what it does again",
     "shape.visible": "Hide, or show",

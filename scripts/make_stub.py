@@ -14,6 +14,9 @@ from typing import Any
 
 from numpy import uint8
 from numpy.typing import NDArray
+
+from chalcedon.scene.inputs import InputsOf
+from chalcedon.scene.responses import Response
 """
 FUNCTIONS = """
 def open(path: str) -> Scene: ...

@@ -7,7 +7,7 @@ from typing import Any
 
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import bounds_under
-from chalcedon.formula import Formula, plus
+from chalcedon.formula import Formula, plus, plus_point
 from chalcedon.geometry.boxes import is_empty, union
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Scene, Shape, Step
@@ -120,7 +120,8 @@ def _shift(display: DisplayList, shape: Shape, dx: float, dy: float) -> None:
 def _moved(point: Any, dx: float, dy: float) -> Any:
     """A stored point, moved. A formula gets the difference added to its text."""
     if isinstance(point, Formula):
-        raise ValueProblem("a point given as one formula can't be moved.", hint="Give x and y formulas of their own.")
+        x, y = point.last
+        return Formula(plus_point(point.text, tidy(dx), tidy(dy)), (tidy(x + dx), tidy(y + dy)))
     return tuple(_plus(v, d) for v, d in zip(point, (dx, dy), strict=True))
 
 

@@ -110,6 +110,8 @@ class Session(QObject):
         """A shape to be drawn as it is after a step (`after`), or with a step and the next changed (`swap`)."""
         self.remarks: list[Remark] = []
         """What the check-up says about the selected shapes."""
+        self.formula_focus: tuple[Shape, str] | None = None
+        """The property in focus in the ledger, if formulas give it."""
         self.formula_editor: Any = None
         """The editor of a cell that lost the focus to a click while a formula was written in it: what is clicked may be
         picked for it."""
@@ -126,7 +128,7 @@ class Session(QObject):
         document.saved.connect(self.saved)
         self.selection, self.picked = [], ()
         self.active_group = self.scene.top
-        self.value_focus = None
+        self.value_focus = self.formula_focus = None
         self.repeat_offset = None
         self.remarks = []
         self.ghost = self.lit = self.paint_focus = self.sought = None
@@ -257,6 +259,8 @@ class Session(QObject):
             self.active_group = self.scene.top
         if self.value_focus is not None and self.value_focus[0].scene is not self.scene:
             self.focus_value(None)
+        if self.formula_focus is not None and self.formula_focus[0].scene is not self.scene:
+            self.focus_formula(None)
         self.changed.emit(changes)
 
     def take_back(self, gesture: object) -> None:
@@ -339,6 +343,12 @@ class Session(QObject):
     def focus_paint(self, focus: tuple[Shape, str] | None) -> None:
         if focus != self.paint_focus:
             self.paint_focus = focus
+            self.focus_changed.emit()
+
+    def focus_formula(self, focus: tuple[Shape, str] | None) -> None:
+        """Puts a value that formulas give into focus: what it reads is shown on the canvas."""
+        if focus != self.formula_focus:
+            self.formula_focus = focus
             self.focus_changed.emit()
 
     def light_up(self, lit: tuple[Shape, str] | None) -> None:

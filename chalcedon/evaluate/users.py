@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any, NamedTuple
 
 from chalcedon.evaluate.kept import comes_to
+from chalcedon.evaluate.names import BOX
 from chalcedon.formula import Formula, FormulaProblem
 from chalcedon.formula.syntax import parse
 from chalcedon.scene import Scene, Shape
@@ -21,10 +22,7 @@ class User(NamedTuple):
 
 def names_in(text: str) -> set[str]:
     """The first names in a formula: ids, inputs and words such as time."""
-    try:
-        return {path[0] for path in parse(text).paths()}
-    except FormulaProblem:
-        return set()
+    return {path[0] for path in _paths(text)}
 
 
 def users_of_name(scene: Scene, name: str) -> list[User]:
@@ -41,6 +39,27 @@ def users_of_name(scene: Scene, name: str) -> list[User]:
                 out.append(User(id, "responses"))
                 break
     return out
+
+
+def readers_of(scene: Scene, id: str, name: str) -> list[User]:
+    """The properties whose formulas read a property of a shape; boxes and outlines follow all that shapes it."""
+    shaping = scene[id].properties[name].affects in ("outline", "place")
+    out = []
+    owners: list[tuple[str, Declared]] = [("", scene), *((s.id, s) for s in scene.walk() if s._formulas)]
+    for owner_id, owner in owners:
+        for prop, formulas in owner.formulas().items() if owner._formulas else ():
+            paths = [path for f in formulas for path in _paths(f.text)]
+            names = {p[1] if len(p) > 1 else "" for p in paths if p[0] == id}
+            if name in names or (shaping and (names & BOX.keys() or "" in names)):
+                out.append(User(owner_id, prop))
+    return out
+
+
+def _paths(text: str) -> list[tuple[str, ...]]:
+    try:
+        return parse(text).paths()
+    except FormulaProblem:
+        return []
 
 
 def state_values(scene: Scene, name: str) -> list[User]:

@@ -75,5 +75,25 @@ def plus(text: str, by: float) -> str:
     return f"{text} {_signed(by)}"
 
 
+def plus_point(text: str, dx: float, dy: float) -> str:
+    """The expression of a point with another added: `moon.center + (10, 0)` plus (5, 5) is `moon.center + (15, 5)`."""
+    text = text.strip()
+    head, (x, y) = text, (0.0, 0.0)
+    try:
+        body = ast.parse(text, mode="eval").body
+    except (SyntaxError, ValueError, RecursionError, MemoryError):
+        body = ast.Constant(0)
+    if isinstance(body, ast.BinOp) and isinstance(body.op, ast.Add) and isinstance(body.right, ast.Tuple):
+        try:
+            x, y = (float(v) for v in ast.literal_eval(body.right))
+            head = text.encode()[: body.left.end_col_offset].decode().rstrip()
+        except (ValueError, TypeError):
+            pass
+    elif not isinstance(body, ast.Name | ast.Attribute | ast.Call | ast.BinOp):
+        head = f"({text})"
+    x, y = round(x + dx, 6), round(y + dy, 6)
+    return head if x == y == 0 else f"{head} + ({x:g}, {y:g})"
+
+
 def _signed(number: float) -> str:
     return f"{'+' if number >= 0 else '-'} {abs(number):g}"

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from chalcedon.evaluate.hulls import NodeHull
 from chalcedon.evaluate.names import back
 from chalcedon.evaluate.node import Node
 from chalcedon.formula import Formula
@@ -15,6 +14,7 @@ from chalcedon.live.targets import find
 from chalcedon.problems import ValueProblem
 
 if TYPE_CHECKING:
+    from chalcedon.evaluate.hulls import NodeHull
     from chalcedon.live.live import Live
 
 Point = tuple[float, float]
@@ -63,6 +63,8 @@ class Dragging:
         return wanted
 
     def _hull(self, node: Node) -> NodeHull:
+        from chalcedon.evaluate.hulls import NodeHull  # NumPy, only where it is needed
+
         live, on = self._live, node.shape.drag_on
         if not on or on not in live.scene:
             raise ValueProblem(

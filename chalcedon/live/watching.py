@@ -6,7 +6,6 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
-from chalcedon.evaluate.hulls import NodeHull
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry.boxes import overlap
 from chalcedon.live.events import Event
@@ -120,4 +119,6 @@ class Watching:
 def _touch(a: Node, b: Node) -> bool:
     if a is b or not overlap(a.cull, b.cull):
         return False
+    from chalcedon.evaluate.hulls import NodeHull  # NumPy, only where it is needed
+
     return NodeHull(a, a.world).overlaps(NodeHull(b, b.world))

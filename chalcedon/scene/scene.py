@@ -14,7 +14,7 @@ from chalcedon.scene.declare import NOTHING, Declared, Property
 from chalcedon.scene.edits import DropRaw, Edit, Insert, Move, Remove, Rename, SetValue
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import RESERVED, check_id, stem_of
-from chalcedon.scene.inputs import Inputs, InputsProperty
+from chalcedon.scene.inputs import Inputs, InputsOf, InputsProperty
 from chalcedon.scene.paints import Paint, Palette
 from chalcedon.scene.presets import Presets
 from chalcedon.scene.responses import Response, Responses, renamed
@@ -47,7 +47,7 @@ class Scene(Declared):
         Palette(), (), "named colours, referred to as var(--name)", affects="paint", section="paint"
     )
 
-    inputs: InputsProperty = InputsProperty(
+    inputs: Property[InputsOf] = InputsProperty(
         Inputs(), (), "named values that a person or a program sets; formulas read them", affects="nothing"
     )
     responses: Property[tuple[Response, ...]] = Property(

@@ -54,6 +54,9 @@ class SceneView(Guarded, QWidget):
         self._fits = True
         self._shut = False
         self._stale = False  # whether the last frame showed something old
+        self.patience = FRAME
+        """Seconds that a frame may take to bring the picture up to date. Of what moves by itself all parts should be of
+        one moment; what a hand moves should follow it at once."""
         self._idle = QTimer(self)
         self._idle.setInterval(0)
         self._idle.timeout.connect(self._refine)
@@ -187,7 +190,7 @@ class SceneView(Guarded, QWidget):
         self.tiles.zoom_to(self.view.zoom * self.view.ratio, self.view, self.width(), self.height())
         painter = QPainter(self)
         try:
-            budget = FRAME * 5 if self._first else FRAME
+            budget = self.patience * 5 if self._first else self.patience
             if not self.tiles.paint(painter, self.view, event.region(), self.size(), budget):
                 self._stale = True
             self._first = False

@@ -86,7 +86,7 @@ def test_every_value_is_found_by_typing_its_name(desk, kind):
             assert ledger.keys.naming.find is None
             if ledger.focus_key is None:
                 assert desk.said == f"{word} means nothing for it as it is now."
-                assert prop.name in ("head_size", "start_head", "end_head", "stroke_align")
+                assert prop.name in ("head_size", "start_head", "end_head", "stroke_align", "drag_on", "drag_grid")
             else:
                 assert ledger.focus_key[1] == prop.name, word
 

@@ -334,7 +334,7 @@ def test_a_scrubbed_number_whose_shape_goes(desk):
     assert "moon" not in desk.session.scene
 
 
-@pytest.mark.parametrize("typed", ["7*", "300abc", "nan", "1e99"])
+@pytest.mark.parametrize("typed", ["7*", "300abc", "1e99"])
 def test_what_is_no_number_leaves_the_value_and_says_why(desk, typed):
     desk.session.select([desk["moon"]])
     desk.click_cell("moon", "number", "radius")

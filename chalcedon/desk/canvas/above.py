@@ -8,7 +8,7 @@ from PySide6.QtCore import QRect, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter
 
 from chalcedon.craft.stepping import after_each, swapped
-from chalcedon.desk.canvas import laid, overlay, sought
+from chalcedon.desk.canvas import laid, overlay, sought, sources
 from chalcedon.desk.canvas.measure import measure
 from chalcedon.desk.canvas.snapping import draw_guides
 from chalcedon.desk.looks.theme import font, theme
@@ -76,6 +76,7 @@ def paint_overlay(canvas: Canvas, painter: QPainter) -> None:
     canvas.tool.draw(painter)
     canvas.snapping.draw(painter)
     bounds = QRectF(*canvas.area()).adjusted(0, 0, -overlay.RULER, -overlay.RULER)
+    sources.draw(painter, canvas, bounds)
     focus = canvas.session.value_focus
     if focus is not None and canvas.session.display.find(focus[0]) is not None:
         m = measure(canvas.session.node(focus[0]), focus[1], focus[2])

@@ -118,12 +118,12 @@ def draw_measure(painter: QPainter, m: Measure, view: View, bounds: QRectF) -> N
     if m.firm and len(m.firm[0]) > 1:
         a, b = (view.to_widget(*p) for p in m.firm[0][-2:])
         if m.arrow:
-            _arrow_head(painter, a, b, color)
+            arrow_head(painter, a, b, color)
     x, y = view.to_widget(*(m.firm[0][-1] if m.arrow and m.firm else m.spot))
     draw_tag(painter, x + 10, y - 34, m.label, bounds)
 
 
-def _arrow_head(painter: QPainter, a: tuple[float, float], b: tuple[float, float], color: QColor) -> None:
+def arrow_head(painter: QPainter, a: tuple[float, float], b: tuple[float, float], color: QColor) -> None:
     """Points in the direction of more."""
     length = math.hypot(b[0] - a[0], b[1] - a[1])
     if length < 1:

@@ -37,7 +37,7 @@ LIVE = (
         "Make an input of the value in focus",
         "Live",
         lambda w: w.living.make_input(),
-        ("Ctrl+Shift+I",),
+        ("Ctrl+Alt+I",),
         _number_in_focus,
     ),
     Command("live.record", "Write what came into the run…", "Live", lambda w: w.living.write_recording(), rule=True),

@@ -49,6 +49,8 @@ class Around:
     find: Find | None = None
     look: object = None
     """What the pictures of its steps show."""
+    told: Sequence[str] = ()
+    """What is said of the value in focus."""
 
 
 class Details:
@@ -84,6 +86,10 @@ class Details:
         own, height = self._quiet(shape, right, y, around)
         cells += own
         y += height
+        for line in around.told:
+            text = self._metrics.cut(line, right - LABEL_X)
+            cells.append(Cell(LABEL_X, y, right - LABEL_X, LINE + 2, "told", text))
+            y += LINE + 2
         told = SEVERAL if isinstance(shape, Several) else sentence(shape)
         lines = 1 if self._metrics.width(told, "italic") <= right - LABEL_X else 2
         cells.append(Cell(LABEL_X, y, right - LABEL_X, lines * LINE + 6, "sentence", told))

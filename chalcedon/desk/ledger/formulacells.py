@@ -12,7 +12,7 @@ from chalcedon.formula.syntax import looks_like_formula, parse
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Gradient, Picture
 from chalcedon.scene.declare import Declared, Property
-from chalcedon.scene.paints import Paint, palette_name
+from chalcedon.scene.paints import LINES, Paint, palette_name
 from chalcedon.scene.values import Anchor, Choice, Flag, Number, Ref, TextValue, Value
 
 
@@ -89,7 +89,7 @@ def _is_worked_text(text: str) -> bool:
 
 
 def _is_no_paint(text: str) -> bool:
-    if text in ("", "none") or palette_name(text):
+    if text in ("", "none") or palette_name(text) or text.startswith((*(f"{w}(" for w in LINES), "image_paint(")):
         return False
     try:
         Paint().read(text)

@@ -10,6 +10,9 @@ from PySide6.QtGui import QAccessible, QKeyEvent
 from chalcedon.desk.access.part import tell
 from chalcedon.desk.ledger.cells import Cell
 from chalcedon.desk.ledger.naming import Naming, is_plain
+from chalcedon.desk.ledger.parts import part
+from chalcedon.evaluate.users import readers_of
+from chalcedon.formula import Formula
 from chalcedon.scene import Group
 
 if TYPE_CHECKING:
@@ -42,7 +45,29 @@ class LedgerKeys:
             self.ledger.setAccessibleDescription(f"{shape.id} {key[1].replace('_', ' ')}")
         else:
             self.ledger.session.focus_value(None)
+        lines = self.formula_lines()
+        told = lines and shape is not None and key is not None and key[1] in (shape._formulas or ())
+        self.ledger.session.focus_formula((shape, key[1]) if told and shape is not None and key is not None else None)
+        if lines != self.ledger.formula_lines:
+            self.ledger.formula_lines = lines
+            self.ledger.show_details()
         tell(self.ledger, QAccessible.Event.Focus)
+
+    def formula_lines(self) -> tuple[str, ...]:
+        """What there is to say of the value in focus: the formula that gives it, and who reads it."""
+        key, shape = self.ledger.focus_key, self.ledger.focus_owner
+        if key is None or shape is None or key[1] not in shape.properties or shape.scene is None:
+            return ()
+        out = []
+        if key[1] in (shape._formulas or ()):
+            stated = part(shape.stated(key[1]), key[2])
+            if isinstance(stated, Formula):
+                out.append(f"= {stated.text}")
+        users = readers_of(shape.scene, shape.id, key[1])
+        if users:
+            said = [f"{u.id}.{u.name}" if u.id else f"scene.{u.name}" for u in users[:6]]
+            out.append(f"used by {', '.join(said)}" + (f" and {len(users) - 6} more" if len(users) > 6 else ""))
+        return tuple(out)
 
     def _tell_value(self) -> None:
         if self.ledger.focus_key is not None:

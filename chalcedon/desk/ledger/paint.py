@@ -43,6 +43,7 @@ WORDS: dict[str, tuple[str, int, dict[str, bool]]] = {
     "more": ("chrysoprase", 14, {}),
     "repair": ("chrysoprase", 14, {}),
     "remark": ("carnelian", 13, {"italic": True}),
+    "told": ("chrysoprase", 13, {}),
     "word": ("muted", 14, {}),
     "dot": ("muted", 13, {}),
     "offer": ("muted", 13, {}),

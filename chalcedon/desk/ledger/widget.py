@@ -107,6 +107,8 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.expanded.clear()
         self.unfolded.clear()
         self.focus_key = None
+        self.formula_lines: tuple[str, ...] = ()
+        """What is said of the value in focus: its formula, and who reads it."""
         self.rebuild()
         self.verticalScrollBar().setValue(0)
 
@@ -209,6 +211,7 @@ class Ledger(Guarded, QAbstractScrollArea):
             self.or_as or found.shown > folds(shape, ()).shown,
             self.keys.naming.find,
             node and (node.outline_version, shape.stated("steps"), _turned(node)),
+            self.formula_lines,
         )
         return self._details.lay(shape, self.viewport().width() - 14, around)
 
