@@ -355,7 +355,7 @@ class DisplayList(AtMoment):
         before = len(changes.nodes), len(changes.groups), len(changes.came)
         with collector_paused():
             self._evaluate_fresh(changes)
-        self._follow_edges(changes)
+        self._follow_edges(changes, before[0])
         if self.formulas:
             nodes, groups, came = before
             self.formulas.nodes_changed([*changes.nodes[nodes:], *changes.groups[groups:], *changes.came[came:]])
@@ -421,13 +421,13 @@ class DisplayList(AtMoment):
             self._evaluate_below(node, "state" in what, done, changes)
         return [node for node, what in entries if "content" in what]
 
-    def _follow_edges(self, changes: Changes) -> None:
-        """Evaluates what depends on what changed, and what depends on that, to the end: there are no loops."""
+    def _follow_edges(self, changes: Changes, begun: int) -> None:
+        """Evaluates what depends on the nodes that changed from number `begun` on, and what depends on that, to the
+        end: there are no loops."""
         emptied = self._evaluate_dirty(changes)
         for node, what in self.edges.resolve():
             self._mark(node, what)
             self._layers_dirty = self._layers_dirty or node.group
-        begun = 0
         while True:
             emptied += self._evaluate_dirty(changes)
             readers = self.edges.readers([*changes.nodes[begun:], *emptied])

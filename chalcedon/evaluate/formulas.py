@@ -35,6 +35,7 @@ class Formulas:
         self._stood: dict[int, Any] = {}  # where the nodes stood whose geometry somebody reads
         self._ordered = True
         self._geometry_levels: list[int] = []
+        self._levels = 0
         self._grouped: set[int] = set()  # ids of groups whose geometry somebody reads
         self.loops: list[tuple[Cell, ...]] = []
         """Cells that would depend on themselves, each list in the order in which one reads the next."""
@@ -189,6 +190,7 @@ class Formulas:
         self._ordered = True
         was_round = {id(c) for loop in self.loops for c in loop}
         self.loops = order(self.every(), Graph(self.cell, self.cells))
+        self._levels = max((c.level for c in self.every()), default=0)
         self._geometry_levels = sorted({c.level for c in self.every() if c.reads_geometry})
         self._grouped = {id(n) for c in self.every() for _w, n in c.reads_geometry if n.group}
         for cell in self.every():
@@ -201,7 +203,13 @@ class Formulas:
         self._prepare()
         rounds: dict[int, int] = {}
         done = 0
+        # each level is gone through once; places that the order doesn't foresee can bring it back a few times
+        turns = MOST_ROUNDS * (2 + self._levels)
         while True:
+            turns -= 1
+            if turns < 0:
+                self._dirty.clear()
+                return
             if not self._dirty:
                 if not geometry() or not self._dirty:
                     return
