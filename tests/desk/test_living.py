@@ -1,0 +1,267 @@
+"""Scenes that live in the window: formulas typed into cells, the strip, inputs, responses, the run of a canvas."""
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtTest import QTest
+
+from chalcedon.desk.ledger.tips import tip_of
+from chalcedon.desk.live.strip import said_time
+from chalcedon.formula import Formula
+from chalcedon.live.recording import read_recording
+
+Key, Mod = Qt.Key, Qt.KeyboardModifier
+
+
+def steps(desk, count=1):
+    """Has the clock go on without waiting for it."""
+    player = desk.session.document.player
+    player.play()
+    player._timer.stop()
+    for _ in range(count):
+        player._feed()
+        player.live.advance()
+    player._after()
+
+
+def alive(desk):
+    """Goes to Live with the clock in our hands."""
+    desk.w.run_command("live.mode")
+    desk.session.document.player._timer.stop()
+    return desk.session.document.player.live
+
+
+def at_scene(desk, x, y):
+    wx, wy = desk.w.canvas.view.to_widget(x, y)
+    return QPoint(round(wx), round(wy))
+
+
+def edit(desk, id, role, name, path=()):
+    desk.session.select([desk[id]])
+    cell, _spot = desk.cell(id, role, name, path)
+    desk.w.ledger.acts.open_editor(cell)
+    return desk.w.ledger.editor
+
+
+def test_a_name_makes_a_formula_of_what_is_typed(desk):
+    editor = edit(desk, "moon", "number", "radius")
+    editor.selectAll()
+    desk.type("hull.w", editor)
+    assert editor.help.list.isVisible() and desk.said == "", "a name that is being typed isn't wrong"
+    words = [editor.help.list.item(i).text().split()[0] for i in range(editor.help.list.count())]
+    assert words[0] == "width"
+    desk.key(Key.Key_Tab, widget=editor)
+    desk.type(" / 4", editor)
+    desk.key(Key.Key_Return, widget=editor)
+    width = desk.session.node(desk["hull"]).bounds()
+    assert desk["moon"].stated("radius").text == "hull.width / 4"
+    assert desk["moon"].radius == pytest.approx((width[2] - width[0]) / 4)
+    cell, _spot = desk.cell("moon", "number", "radius")
+    assert tip_of(cell, desk.session) == "= hull.width / 4"
+    desk.w.ledger.keys.focus_property("radius")
+    assert "= hull.width / 4" in desk.w.ledger.formula_lines and desk.session.formula_focus == (desk["moon"], "radius")
+    desk.session.select([desk["hull"]])
+    desk.w.ledger.keys.focus_property("size")
+    assert "used by moon.radius" in desk.w.ledger.formula_lines[0]
+    desk.session.undo()
+    assert desk["moon"].radius == 50 and desk["moon"]._formulas is None
+
+
+def test_mistakes_are_kept_marked_and_said(desk):
+    editor = edit(desk, "moon", "number", "radius")
+    editor.selectAll()
+    desk.type("hul.width", editor)
+    desk.key(Key.Key_Return, widget=editor)
+    assert "Did you mean hull?" in desk.said and desk["moon"].radius == 50
+    cell, _spot = desk.cell("moon", "number", "radius")
+    assert cell.value.text == "hul.width" and "Did you mean hull?" in cell.wrong
+    desk.w.checking.look()
+    remark = next(r for r in desk.session.remarks if r.what == "formula")
+    remark.repairs[0].act(desk.session.display)
+    assert desk["moon"].stated("radius") == 50, "the last value stands there again"
+
+
+@pytest.mark.parametrize(
+    ("role", "name", "typed", "expected"),
+    [
+        ("text", "fill", "lighter('#336699', 0.1)", "#"),
+        ("number", "at", "pointer.x + 10", None),
+        ("choice", "blend", "='screen' if pointer.down else 'normal'", "normal"),
+        ("flag", "visible", "=not pointer.down", True),
+    ],
+)
+def test_any_cell_takes_a_formula(desk, role, name, typed, expected):
+    desk.session.select([desk["moon"]])
+    desk.w.ledger.unfold(desk["moon"], name)
+    editor = edit(desk, "moon", role, name, (0,) if name == "at" else ())
+    editor.replace(typed)
+    desk.key(Key.Key_Return, widget=editor)
+    stated = desk["moon"].stated(name)
+    stated = stated[0] if name == "at" else stated
+    assert stated.text == typed.removeprefix("=").strip()
+    value = getattr(desk["moon"], name)
+    assert value[0] == desk.session.scene.size[0] / 2 + 10 if name == "at" else str(value).startswith(str(expected))
+
+
+def test_a_click_puts_a_reference_in(desk):
+    editor = edit(desk, "moon", "number", "radius")
+    editor.selectAll()
+    desk.type("2 * ", editor)
+    QTest.mouseClick(desk.w.canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, at_scene(desk, *middle(desk, "wall")))
+    desk.session.formula_editor = editor
+    desk.session.pick_for_formula(desk["wall"], "size", 1)
+    assert editor.text().startswith("2 * ") and editor.text().endswith("wall.size.height")
+    desk.key(Key.Key_Return, widget=editor)
+    assert desk["moon"].stated("radius").text.endswith("wall.size.height")
+
+
+def middle(desk, id):
+    box = desk.session.node(desk[id]).bounds()
+    return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
+
+
+def test_a_circle_that_follows_the_pointer(desk):
+    desk.line("circle dot {follow(pointer, 0.1)} 8")
+    live = alive(desk)
+    assert desk.w.below.currentIndex() == 1 and desk.w.living.strip.live.isChecked()
+    QTest.mouseMove(desk.w.canvas, at_scene(desk, 100, 120))
+    steps(desk, 2)
+    QTest.mouseMove(desk.w.canvas, at_scene(desk, 300, 200))
+    steps(desk, 120)
+    at = live.value("dot", "at")
+    assert at == pytest.approx((300, 200), abs=1.5)
+    desk.w.run_command("live.mode")
+    assert desk.session.document.player.live is None and desk.w.below.currentIndex() == 0
+    width, height = desk.session.scene.size
+    assert desk["dot"].at == (width / 2, height / 2), "in Build the pointer rests in the middle"
+
+
+def test_responses_are_sentences_that_are_typed_and_tried(desk):
+    desk.session.select([desk["moon"]])
+    desk.w.ledger.acts.open_value(desk["moon"], "responses")
+    desk.click_cell("moon", "add", "responses")
+    editor = desk.w.ledger.editor
+    editor.replace("when clicked: self.fill becomes #ffffff over 0.2 s, linear; tell lit")
+    desk.key(Key.Key_Return, widget=editor)
+    assert desk["moon"].responses[0].do[0].target == "self.fill"
+    before = desk["moon"].fill
+    live = alive(desk)
+    spot = at_scene(desk, *desk["moon"].at)
+    QTest.mouseClick(desk.w.canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, spot)
+    steps(desk, 20)
+    assert live.value("moon", "fill") == "#ffffff" and desk["moon"].stated("fill") == before
+    assert "lit" in "\n".join(desk.w.living.log.lines()) and "click" in desk.w.living.log.lines()[-2]
+    desk.w.living.log.filter.setText("lit")
+    assert len(desk.w.living.log.lines()) == 1
+    desk.w.living.log.refresh()
+    desk.w.living.log.copy_all()
+    assert "lit" in QGuiApplication.clipboard().text()
+    desk.w.run_command("live.keep")
+    assert desk["moon"].fill == "#ffffff"
+    desk.session.undo()
+    assert desk["moon"].fill == before
+    desk.w.run_command("live.zero")
+    assert live.value("moon", "fill") == before and live.frame == 0
+    desk.session.select([desk["moon"]])
+    desk.click_cell("moon", "more", "responses", (0,))
+    steps(desk, 20)
+    assert live.value("moon", "fill") == "#ffffff", "it was tried in place"
+    desk.w.run_command("live.mode")
+
+
+def test_one_input_drives_several_values(desk):
+    desk.session.select([desk["moon"]])
+    desk.w.ledger.keys.focus_property("radius")
+    desk.w.run_command("live.make_input")
+    panel = desk.w.living.panel
+    assert "radius" in desk.session.scene.inputs and panel.isVisible()
+    entry = panel.rows["radius"]["name"]
+    entry.setText("swell")
+    entry.editingFinished.emit()
+    assert desk["moon"].stated("radius").text == "swell" and desk["moon"].radius == 50
+    panel.close()
+    for id, text in (("hull", "swell * 2"), ("sail", "swell")):
+        desk.session.scene.set(desk[id], "opacity", Formula(f"{text} / 200", 0.5))
+    desk.session.flush()
+    control = desk.w.living.strip.controls["swell"]
+    QTest.mousePress(control.slide, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(6, 12))
+    QTest.mouseMove(control.slide, QPoint(50, 12))
+    QTest.mouseMove(control.slide, QPoint(98, 12))
+    QTest.mouseRelease(control.slide, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(98, 12))
+    high = desk.session.scene.inputs.spec("swell").high
+    assert desk["moon"].radius == high and desk["sail"].opacity == min(1, high / 200)
+    desk.session.undo()
+    assert desk["moon"].radius == 50, "one step for the whole drag"
+    panel.refresh()
+    panel.rows["swell"]["remove"].click()
+    assert "swell" not in desk.session.scene.inputs and desk["moon"].stated("radius") == 50
+    assert desk["sail"].stated("opacity") == 0.25, "what read it states what it came to"
+    for kind in panel.add:
+        panel.make(kind)
+    assert len(desk.session.scene.inputs) == 6 == len(desk.w.living.strip.controls)
+
+
+def test_the_clock_goes_steps_and_is_dragged(desk, tmp_path):
+    desk["moon"].radius = Formula("20 + time * 10", 20)
+    desk.session.flush()
+    player, strip = desk.session.document.player, desk.w.living.strip
+    player.seek(2.0)
+    assert desk["moon"].radius == 40 and player.live is None and strip.time.text() == "0:02.00", "in Build it stands"
+    player.zero()
+    QTest.mouseClick(strip.line, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(strip.line.width() // 2, 12))
+    assert player.time == pytest.approx(5, abs=0.3)
+    desk.w.run_command("live.zero")
+    desk.w.run_command("live.step")
+    assert player.live is not None and not player.playing and player.time == pytest.approx(1 / 60)
+    QTest.mouseMove(desk.w.canvas, at_scene(desk, 100, 120))
+    desk.w.run_command("live.clock")
+    assert player.playing and strip.clock.accessibleName() == "Pause"
+    QTest.mouseMove(desk.w.canvas, at_scene(desk, 200, 120))
+    steps(desk, 30)
+    desk.w.living.write_to(str(tmp_path / "run.jsonl"))
+    assert read_recording(tmp_path / "run.jsonl").steps == player.live.frame
+    desk.w.living.replay_from(str(tmp_path / "run.jsonl"))
+    steps(desk, 10)
+    desk.w.living.replay_from(str(tmp_path / "none.jsonl"))
+    assert "can't be read" in desk.said
+    assert said_time(63.25) == "1:03.25"
+    desk.w.run_command("live.mode")
+    assert desk["moon"].radius == 20
+
+
+def test_it_goes_on_by_itself_and_late_frames_are_left_out(desk, qtbot):
+    desk["moon"].radius = Formula("20 + time", 20)
+    desk.session.flush()
+    player = desk.session.document.player
+    player.enter()
+    qtbot.waitUntil(lambda: player.time > 0.1, timeout=5000)
+    player.pause()
+    frame = player.live.frame
+    player.play()
+    player._last -= 5.0  # the program was busy for five seconds
+    player._tick()
+    assert player.live.frame <= frame + 6 and player.dropped > 200
+    player.leave()
+
+
+def test_keys_go_to_what_listens(desk):
+    desk["moon"].responses = [{"on": "keydown", "key": "ArrowUp", "do": [{"add": "moon.at.y", "by": -10}]}]
+    desk.session.flush()
+    live = alive(desk)
+    y = desk["moon"].at[1]
+    QTest.mouseClick(desk.w.canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, at_scene(desk, *desk["moon"].at))
+    steps(desk)
+    desk.key(Key.Key_Up, widget=desk.w.canvas)
+    steps(desk)
+    assert live.value("moon", "at")[1] == y - 10 and desk["moon"].at[1] == y
+    desk.key(Key.Key_C, widget=desk.w.canvas)
+    assert desk.w.canvas.kind == "", "a key of the scene is no command"
+    desk.w.run_command("live.mode")
+    assert desk["moon"].at[1] == y
+
+
+def test_another_scene_ends_the_run(desk):
+    player = desk.session.document.player
+    player.enter()
+    desk.session.new()
+    assert player.live is None and desk.session.document.player.live is None and desk.w.living.strip.build.isChecked()
