@@ -144,6 +144,7 @@ class Window(Guarded, QMainWindow):
         column = QVBoxLayout(right)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
+        self.hint.setFixedHeight(27)  # the picture must not move when a theme measures its letters otherwise
         self.below = QStackedWidget()
         self.below.setFixedHeight(self.probe.height())
         self.below.addWidget(self.probe)

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import html
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QLabel, QSizePolicy, QToolTip, QWidget
 
@@ -48,6 +48,11 @@ class LineLabel(Label):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._fit()
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() in (QEvent.Type.StyleChange, QEvent.Type.FontChange):  # other letters, other margins
+            self._fit()
 
     def _fit(self) -> None:
         room = self.contentsRect().width()
