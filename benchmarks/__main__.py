@@ -8,7 +8,7 @@ from pathlib import Path
 
 import PySide6
 
-from benchmarks import core, desk, hands, memory
+from benchmarks import core, desk, hands, living, memory
 from chalcedon.desk.app import make_app
 
 
@@ -23,6 +23,7 @@ def main():
         ("files", core.files),
         ("desk", desk.rows),
         ("hands", hands.rows),
+        ("living", living.rows),
         ("memory", memory.rows),
     ):
         if not only or name in only:

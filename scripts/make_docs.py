@@ -7,7 +7,9 @@ import tempfile
 from pathlib import Path
 
 from chalcedon.desk.commands import COMMANDS, MENUS
+from chalcedon.evaluate.names import BOX, MOMENT, STATES
 from chalcedon.files.schema import schema
+from chalcedon.formula.table import FUNCTIONS
 from chalcedon.scene import KINDS, OFFERED, Group, Scene
 from chalcedon.scene.shapes import Shape
 from chalcedon.scene.steps import OPS
@@ -78,7 +80,7 @@ def reference():
         "| --- | --- |",
     ]
     out += [f"| `{op}` | {', '.join(labels)} |" for op, labels in OPS.items()]
-    out += ["", "## Commands", ""]
+    out += ["", *formulas(), "", "## Commands", ""]
     for menu in MENUS:
         out += [f"### {menu}", "", "| command | keys |", "| --- | --- |"]
         for c in COMMANDS:
@@ -89,6 +91,38 @@ def reference():
     return "\n".join(out).rstrip() + "\n"
 
 
+def formulas():
+    """Names and functions that formulas can use."""
+    out = ["## Formulas", "", "A Python expression of numbers, texts, tuples, arithmetic, comparison, `and or not`,"]
+    out += ["`a if c else b`, `in`, f-strings, and the names and functions below; nothing else of Python.", ""]
+    out += ["| name | is |", "| --- | --- |"]
+    out += [f"| `{'.'.join(path)}` | {meaning} |" for path, (_kind, meaning) in MOMENT.items()]
+    out += ["| an input's name | its value |", "| `palette.tide` | a colour of the palette |"]
+    out += ["| `moon.radius`, `moon.at.x`, ... | a property of the shape moon, as it comes to |"]
+    out += [
+        f"| `moon.{name}` | {meaning}, in the space of the asking shape's parent |"
+        for name, (_k, meaning) in BOX.items()
+    ]
+    out += [f"| `moon.{name}` | {meaning}, in a run |" for name, (_k, meaning) in STATES.items()]
+    out += ["| `self`, `parent` | the asking shape, the group around it |", ""]
+    for group in dict.fromkeys(f.group for f in FUNCTIONS.values()):
+        out += [f"### {GROUPS[group]}", "", "| function | gives |", "| --- | --- |"]
+        out += [f"| `{f.signature}` | {f.help} |" for f in FUNCTIONS.values() if f.group == group]
+        out.append("")
+    return out[:-1]
+
+
+GROUPS = {
+    "chance": "Chance",
+    "shapes": "Outlines",
+    "moment": "Keys",
+    "maths": "Numbers",
+    "ranges": "Ranges and mixing",
+    "memory": "Memory",
+    "points": "Points",
+    "time": "Time",
+    "colour": "Colours",
+}
 TITLES = {
     "live.clock": "Play, or pause",
     "edit.undo": "Undo, with the name of what it takes back",

@@ -146,6 +146,25 @@ def new_line(s: Studio) -> None:
     line.list.hide()
 
 
+def living(s: Studio) -> None:
+    player = s.session.document.player
+    s.session.select([s.session.scene["lamp"]])
+    s.window.ledger.reveal(s.session.scene["lamp"])
+    player.enter()
+    player._timer.stop()  # the clock is in our hands, so that the picture is the same every time
+    assert player.live is not None
+    player.live.inputs["tide"] = 0.5
+    for i in range(150):
+        player.live.pointer_move(480 + min(i * 3, 300), 300)
+        if i == 120:
+            player.live.click(912, 422)
+        player.live.advance()
+    player.moved.emit()
+    s.window.living.log.refresh()
+    s.shoot("living")
+    player.leave()
+
+
 def basalt(s: Studio) -> None:
     s.window.set_theme("basalt")
     s.session.select([s.session.scene["boat"]])
@@ -164,6 +183,7 @@ VIEWS: dict[str, Callable[[Studio], None]] = {
     "palette": palette,
     "polyline-by-clicks": polyline,
     "new-line": new_line,
+    "living": living,
     "basalt-and-finder": basalt,
 }
 

@@ -42,7 +42,9 @@ def test_the_examples_of_the_guide_run(tmp_path, monkeypatch):
         exec(compile(code, "guide.md", "exec"), own)
     assert (tmp_path / "inn.png").exists() and names[0]["barn"].id == "house_2"
     assert names[1]["ship"].id == "union" and names[1]["along"].length > 400
-    assert names[2]["new"]["moon"].at == (40, 40)
+    assert names[2]["live"].faults == [] and names[2]["boat"].fill == "#ffffff"
+    assert names[2]["picture"].shape == (300, 400, 4)
+    assert names[3]["new"]["moon"].at == (40, 40)
 
 
 def test_links_lead_somewhere():

@@ -4,6 +4,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QAbstractButton
 
 from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.live.strip import said_time
@@ -118,6 +119,21 @@ def test_a_click_puts_a_reference_in(desk):
 def middle(desk, id):
     box = desk.session.node(desk[id]).bounds()
     return (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
+
+
+def test_deleting_a_source_says_who_reads_it(desk):
+    desk["moon"].radius = Formula("hull.width / 4", 1)
+    desk.session.flush()
+    radius = desk["moon"].radius
+    desk.session.select([desk["hull"]])
+    desk.w.run_command("edit.delete")
+    assert "hull is read by moon.radius" in desk.said and desk["moon"].radius == radius
+    buttons = desk.w.messages.findChildren(QAbstractButton)
+    next(b for b in buttons if b.text() == "Put the last values there").click()
+    assert desk["moon"].stated("radius") == radius
+    desk.session.undo()
+    desk.session.undo()
+    assert desk["moon"].stated("radius") == Formula("hull.width / 4", 1) and desk["moon"].radius == radius
 
 
 def test_a_circle_that_follows_the_pointer(desk):

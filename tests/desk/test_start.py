@@ -47,7 +47,7 @@ def started(file=None):
 
 def test_the_first_start_shows_the_demo_and_the_next_an_empty_page(tmp_path):
     first = started()
-    assert (first["title"], first["count"]) == ("harbour", 60) and first["focus"]
+    assert (first["title"], first["count"]) == ("harbour", 61) and first["focus"]
     assert started()["count"] == 0
     path = tmp_path / "night.chal"
     save_scene(Scene([Circle(), Circle()]), path)

@@ -12,6 +12,7 @@ from chalcedon.desk.ledger.parts import part, with_part
 from chalcedon.desk.live.eventlog import EventLog
 from chalcedon.desk.live.inputspanel import InputsPanel
 from chalcedon.desk.live.strip import LiveStrip
+from chalcedon.evaluate.users import state_values, users_of_name
 from chalcedon.formula import Formula
 from chalcedon.live.recording import check_fits, read_recording, recording_of, write_recording
 from chalcedon.problems import ChalcedonError
@@ -68,6 +69,27 @@ class Living:
         """Opens the panel of all inputs above the strip."""
         spot = self.strip.more.mapToGlobal(QPoint(0, -6))
         self.panel.open_at(spot)
+
+    def tell_readers(self, gone: list[str]) -> None:
+        """Says which formulas read shapes that are deleted, and offers to put their last values there."""
+        scene = self.session.scene
+        lost = [id for id in gone if id not in scene]
+        users = list(dict.fromkeys(u for id in lost for u in users_of_name(scene, id) if u.name != "responses"))
+        if not users:
+            return
+        said = ", ".join(f"{u.id or 'scene'}.{u.name}" for u in users[:4])
+        more = f" and {len(users) - 4} more" if len(users) > 4 else ""
+        text = f"{lost[0]} is read by {said}{more}; what they came to last stays in the picture."
+
+        def put() -> None:
+            with self.session.step("Put the last values there"):
+                for id in lost:
+                    state_values(scene, id)
+
+        def stands() -> bool:
+            return self.session.scene is scene and all(id not in scene for id in lost)
+
+        self.window.messages.offer(text, [("Put the last values there", put)], stands)
 
     # an input out of a value
 

@@ -76,7 +76,9 @@ def _step(op: str) -> Act:
 
 def _delete(w: Window) -> None:
     if not w.outlining.delete():
+        going = [inner.id for shape in w.session.selection for inner in shape.walk()]
         w.edits.delete()
+        w.living.tell_readers(going)
 
 
 EVERYDAY: tuple[Command, ...] = (

@@ -72,6 +72,8 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.complaint = ""
         self.focus_key: tuple[str, str, tuple[int, ...]] | None = None
         """The cell in focus, in the row of the current shape."""
+        self.formula_lines: tuple[str, ...] = ()
+        """What is said of the value in focus: its formula, and who reads it."""
         self.metrics = lay.Metrics()
         self._details, self._summaries = Details(self.metrics), lay.Summaries()
         self.thumbs = Thumbs(session.display, 2.0)
@@ -106,9 +108,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.folded = {s for s in self.session.scene.walk() if isinstance(s, Group) and len(s.children) > 200}
         self.expanded.clear()
         self.unfolded.clear()
-        self.focus_key = None
-        self.formula_lines: tuple[str, ...] = ()
-        """What is said of the value in focus: its formula, and who reads it."""
+        self.focus_key, self.formula_lines = None, ()
         self.rebuild()
         self.verticalScrollBar().setValue(0)
 
