@@ -7,10 +7,13 @@ Dashes of round shapes begin at the same place and run the other way round, as t
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
-from chalcedon.formula import Formula
+from chalcedon.formula import Formula, FormulaProblem
+from chalcedon.formula.problem import span
 from chalcedon.formula.relative import less, minus
+from chalcedon.formula.syntax import parse
 from chalcedon.scene.paints import Gradient, Shadow
 from chalcedon.scene.scene import Scene
 from chalcedon.scene.shape import Group, Shape, Unknown
@@ -36,6 +39,7 @@ def run_y(scene: Scene, way: str) -> list[str]:
 
     with scene.step(f"Let y run {way}"):
         scene.set(scene, "y_axis", way)
+        _turn_formulas(scene)
         _set(scene, scene, "guides_y", tuple(from_end(y) for y in scene.guides_y))
         if scene.reference:
             _set(scene, scene, "reference_at", _point(scene.stated("reference_at"), from_end))
@@ -54,6 +58,40 @@ def run_y(scene: Scene, way: str) -> list[str]:
             else:
                 left += _turn(scene, shape, from_end if on_page else minus, from_end)
     return left
+
+
+PLACES = (("pointer", "y"), ("scene", "center", "y"))
+"""Names of formulas that are places along y; so are .at.y, .center.y, .top and .bottom of shapes."""
+
+
+def _turn_formulas(scene: Scene) -> None:
+    """Has every formula come to what it did: the places along y that it reads count from the other end now."""
+    whole = {scene.top}
+    for shape in scene.walk():
+        on_page = shape.parent in whole
+        if on_page and _is_page(shape):
+            whole.add(shape)  # type: ignore[arg-type]
+        for name in sorted(shape._formulas or ()):
+            before, after = (f"({HEIGHT} - ", ")") if on_page else ("(-", ")")
+            _set(scene, shape, name, shape.rewrite_formulas(name, partial(_turn_names, before=before, after=after)))
+
+
+def _turn_names(formula: Formula, before: str, after: str) -> Formula:
+    """A formula with `before` and `after` around each place along y, or without them where they stand already."""
+    try:
+        named = parse(formula.text).named()
+    except FormulaProblem:
+        return formula
+    text = formula.text
+    for node, path in sorted(named, key=lambda np: -span(formula.text, np[0])[0]):
+        if path not in PLACES and path[1:] not in (("at", "y"), ("center", "y"), ("top",), ("bottom",)):
+            continue
+        first, last = span(formula.text, node)
+        if text[:first].endswith(before) and text[last:].startswith(after):
+            text = text[: first - len(before)] + text[first:last] + text[last + len(after) :]
+        else:
+            text = text[:first] + before + text[first:last] + after + text[last:]
+    return Formula(text, formula.last)
 
 
 def _is_page(shape: Shape) -> bool:

@@ -240,3 +240,30 @@ def test_guides_the_reference_picture_and_presets_go_along():
     assert scene["crate"].shadow[:2] == (2, -5) == dict(dict(scene.presets)["deep"])["shadow"][:2]
     scene.undo()
     assert {n: scene.stated(n) for n in scene.properties} == before and scene["crate"].shadow[1] == 5
+
+
+def test_formulas_come_to_the_same_places_and_go_back_to_their_texts():
+    inner = Circle(id="inner", at=(Formula("moon.center.x"), Formula("moon.center.y + 10")), radius=3)
+    scene = Scene(
+        [
+            Circle(id="moon", at=(100, 60), radius=20),
+            Rect(id="sea", at=(0, Formula("moon.bottom + 40")), size=(400, Formula("moon.at.y / 2"))),
+            Group(id="g", at=(50, 50), children=[inner]),
+            Circle(id="finger", at=(Formula("pointer.x"), Formula("pointer.y - 30")), radius=3),
+        ],
+        size=(400, 300),
+    )
+
+    def boxes():
+        display = DisplayList(scene)
+        assert not display.formulas.problems
+        return {s.id: pytest.approx(display.node(s).bounds()) for s in scene.walk()}
+
+    def texts():
+        return [f.text for s in scene.walk() for many in s.formulas().values() for f in many]
+
+    before, written = boxes(), texts()
+    scene.y_axis = "up"
+    assert {k: v.expected for k, v in boxes().items()} == before and texts() != written
+    scene.y_axis = "down"
+    assert {k: v.expected for k, v in boxes().items()} == before and texts() == written
