@@ -164,6 +164,20 @@ def merge(base: str, ours: str, theirs: str, out: str) -> None:
 
 @cli.command()
 @click.argument("file")
+@click.option("--full", is_flag=True, help="On the whole screen.")
+@click.option("--set", "sets", multiple=True, metavar="NAME=VALUE", help="Give an input a value at the start.")
+def play(file: str, full: bool, sets: tuple[str, ...]) -> None:
+    """Open only the picture of FILE, alive. Escape leaves."""
+    from chalcedon.desk.live.playwindow import play as run_window
+
+    scene = _open(file).scene
+    for name, value in _sets(sets):
+        scene.inputs[name] = value
+    sys.exit(run_window(scene, Path(file).stem, full))
+
+
+@cli.command()
+@click.argument("file")
 @click.argument("recording")
 @click.option("--expect", metavar="LOG", help="A log that the run has to have; exit status 1 when it hasn't.")
 @click.option("--log", "log_file", metavar="OUT", help="Write the log of the run, a line of JSON an event.")

@@ -7,9 +7,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton
 
 from chalcedon.desk.ledger.tips import tip_of
+from chalcedon.desk.live.playwindow import PlayWindow
 from chalcedon.desk.live.strip import said_time
 from chalcedon.formula import Formula
 from chalcedon.live.recording import read_recording
+from chalcedon.scene import Circle, Scene
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -281,3 +283,20 @@ def test_another_scene_ends_the_run(desk):
     player.enter()
     desk.session.new()
     assert player.live is None and desk.session.document.player.live is None and desk.w.living.strip.build.isChecked()
+
+
+def test_only_the_picture_alive(qapp, qtbot):
+    scene = Scene([Circle(id="lamp", at=(100, 80), radius=30)], size=(200, 160))
+    scene["lamp"].responses = [{"on": "click", "do": [{"set": "lamp.radius", "to": 40}]}]
+    window = PlayWindow(scene, "lamp")
+    qtbot.addWidget(window)
+    window.player._timer.stop()
+    window.fit()
+    spot = QPoint(*(round(v) for v in window.view.to_widget(100, 80)))
+    QTest.mouseClick(window, Qt.MouseButton.LeftButton, Mod.NoModifier, spot)
+    QTest.keyClick(window, Key.Key_A)
+    window.player.live.advance()
+    assert window.player.live.value("lamp", "radius") == 40
+    assert [e.key for e in window.player.live.log if e.name == "keydown"] == ["a"]
+    QTest.keyClick(window, Key.Key_Escape)
+    assert not window.isVisible() and window.player.live is None and scene["lamp"].radius == 30

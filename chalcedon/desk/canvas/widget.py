@@ -70,7 +70,7 @@ class Canvas(SceneView):
         self.flash = Flash(self)
         session.laid_changed.connect(self.update)
         self.hit_view = HitView(self)
-        self.playing = Playing(self)
+        self.playing = Playing(self, lambda: session.document.player)
         self._player: Player | None = None
         self._follow_player()
         self._space = False

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 
 from chalcedon.desk.live.player import Player
-
-if TYPE_CHECKING:
-    from chalcedon.desk.canvas.widget import Canvas
+from chalcedon.view.sceneview import SceneView
 
 KEYS = {
     Qt.Key.Key_Left: "ArrowLeft",
@@ -69,14 +67,14 @@ def key_name(event: QKeyEvent) -> str:
 
 
 class Playing:
-    """Takes what the pointer and the keys do on a canvas to the run, while the scene lives and Alt isn't held."""
+    """Takes what the pointer and the keys do on a picture to the run, while the scene lives and Alt isn't held."""
 
-    def __init__(self, canvas: Canvas) -> None:
-        self._canvas = canvas
+    def __init__(self, picture: SceneView, player_of: Callable[[], Player]) -> None:
+        self._picture, self._player_of = picture, player_of
 
     @property
     def player(self) -> Player:
-        return self._canvas.session.document.player
+        return self._player_of()
 
     def takes(self, event: QMouseEvent | QKeyEvent | QWheelEvent) -> bool:
         """Whether an event is the scene's. With Alt held it is the desk's."""
@@ -84,7 +82,7 @@ class Playing:
 
     def _place(self, event: QMouseEvent | QWheelEvent) -> tuple[float, float]:
         at = event.position()
-        return self.player.display.across(self._canvas.view.to_scene(at.x(), at.y()))
+        return self.player.display.across(self._picture.view.to_scene(at.x(), at.y()))
 
     def press(self, event: QMouseEvent) -> None:
         self.player.take("pointer_down", *self._place(event), BUTTONS.get(event.button(), 0))
