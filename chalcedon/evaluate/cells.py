@@ -12,7 +12,7 @@ from chalcedon.formula.program import Program, compiled
 from chalcedon.formula.types import NOTHING, NUMBER, POINT, SWITCH, TEXT
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property, rewritten
-from chalcedon.scene.values import Flag
+from chalcedon.scene.values import Flag, Number, Tuple
 
 if TYPE_CHECKING:
     from chalcedon.evaluate.displaylist import DisplayList
@@ -62,6 +62,7 @@ class Cell:
     """A property of a node with the formulas in it. `value` is what they came to when they could be worked out last."""
 
     __slots__ = (
+        "_fast",
         "affects",
         "level",
         "loop",
@@ -91,6 +92,7 @@ class Cell:
         self.stated: Any = None
         self.parts: list[Part] = []
         self.value: Any = None
+        self._fast: tuple[tuple[Any, ...], float, float, bool] | None = None
         self.state(stated)
 
     def state(self, stated: Any) -> None:
@@ -117,10 +119,58 @@ class Cell:
         self.sources = tuple(dict.fromkeys(told))
         self.reads_cells = tuple(dict.fromkeys(c for b in bound for c in b.cells))
         self.reads_geometry = tuple({(w, id(n)): (w, n) for b in bound for w, n in b.geometry}.values())
+        self._fast = self._straight()
+
+    def _straight(self) -> tuple[tuple[Any, ...], float, float, bool] | None:
+        """The way without detours for a number, or a pair of numbers each by a formula of its own: what to call for
+        each (a value alone stands for itself), the limits, and whether it is a pair."""
+        kind, stated = self.prop.kind, self.stated
+        pair = isinstance(kind, Tuple) and type(stated) is tuple and len(stated) == 2
+        number = kind.of if isinstance(kind, Tuple) else kind
+        if not isinstance(number, Number) or number.whole or not (pair or type(stated) is Formula):
+            return None
+        if self.remembers or any(p.program is None for p in self.parts):
+            return None
+        given = iter(self.parts)
+        calls = []
+        for one in stated if pair else (stated,):
+            if isinstance(one, Formula):
+                part = next(given)
+                assert part.program is not None
+                calls.append((part.program.code, part.program.constants, part.gets))
+            else:
+                calls.append(one)
+        return tuple(calls), number.low, number.high, pair
+
+    def _at_once(self, fast: tuple[tuple[Any, ...], float, float, bool]) -> Any:
+        """What it comes to, or None where the long way has to say what is wrong."""
+        calls, low, high, pair = fast
+        out = []
+        try:
+            for call in calls:
+                if type(call) is tuple:
+                    code, constants, gets = call
+                    value = code(*constants, *[get() for get in gets])
+                    if (type(value) is not float and type(value) is not int) or not low <= value <= high:
+                        return None
+                    out.append(value)
+                else:
+                    out.append(call)
+        except Exception:  # whatever it is, the long way says it
+            return None
+        return (out[0], out[1]) if pair else out[0]
 
     def work_out(self, display: DisplayList) -> bool:
         """Works out its formulas; whether the value is another than before. What can't be worked out keeps its value,
         and `problem` says why."""
+        if self._fast is not None and not self.loop:
+            value = self._at_once(self._fast)
+            if value is not None:
+                self.problem = None
+                if value == self.value:
+                    return False
+                self.value = value
+                return True
         try:
             if self.loop:
                 raise FormulaProblem(f"this goes round: {self.said_loop()}.", "One of them has to be a value.")

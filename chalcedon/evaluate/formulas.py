@@ -11,7 +11,6 @@ from chalcedon.evaluate.levels import Graph, order
 from chalcedon.evaluate.names import Source
 from chalcedon.evaluate.node import Node
 from chalcedon.formula.problem import FormulaProblem
-from chalcedon.scene.scene import Scene
 
 if TYPE_CHECKING:
     from chalcedon.evaluate.displaylist import DisplayList
@@ -233,8 +232,3 @@ class Formulas:
         if cell.work_out(self._display):
             changed(cell)
             self.touched((("value", id(cell.node), cell.name),))
-
-
-def owner_of(node: Node, scene: Scene) -> Any:
-    """What a node's formulas are stated by: its shape, or the scene."""
-    return scene if node.parent is None else node.shape

@@ -164,7 +164,7 @@ class CellEditor(Guarded, QLineEdit):
             self.cell.path and not isinstance(part(self._base, self.cell.path), Formula | int | float)
         ):
             return False
-        return is_formula_text(prop, text, self.cell.path, was)
+        return is_formula_text(prop, text, was)
 
     def _set_formula(self, text: str) -> None:
         """Puts a formula there; what it came to last is what the picture shows until it can be worked out."""

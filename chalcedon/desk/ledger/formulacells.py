@@ -47,7 +47,7 @@ def words(value: Any) -> str:
     return show(value)
 
 
-def is_formula_text(prop: Property[Any], text: str, path: Way, was: bool) -> bool:
+def is_formula_text(prop: Property[Any], text: str, was: bool) -> bool:
     """Whether a text that is typed for a property is meant as a formula. `was` says that one stands there."""
     kind, plain = prop.kind, text.strip()
     if plain.startswith("="):
