@@ -271,7 +271,7 @@ def do(scene, display, what, i, value):
         scene.remove(shape)
 
 
-@settings(suppress_health_check=[HealthCheck.too_slow], max_examples=150)
+@settings(suppress_health_check=[HealthCheck.too_slow], max_examples=80)
 @given(acts)
 def test_going_on_comes_to_the_same_as_beginning_anew(steps):
     scene = Scene([*(Circle(id=f"c{i}", radius=i + 3, at=(10 * i, 5)) for i in range(3)), Group(id="g", at=(7, 8))])

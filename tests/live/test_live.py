@@ -397,7 +397,7 @@ def come_in(live, what, pointer, x, y):
         live.scene["wall"].at = (x / 4, y / 4)
 
 
-@settings(suppress_health_check=[HealthCheck.too_slow], max_examples=80, deadline=None)
+@settings(suppress_health_check=[HealthCheck.too_slow], max_examples=50, deadline=None)
 @given(paths)
 def test_enter_and_leave_come_in_pairs_and_a_captured_pointer_stays(steps):
     live = Live(wandering())
@@ -429,7 +429,7 @@ def shown(live):
     ]
 
 
-@settings(suppress_health_check=[HealthCheck.too_slow], max_examples=30, deadline=None)
+@settings(suppress_health_check=[HealthCheck.too_slow], max_examples=20, deadline=None)
 @given(paths.map(lambda p: [s for s in p if s[0] != "edit"]), st.integers(0, 200))
 def test_a_recording_gives_the_same_run_from_anywhere(steps, back):
     live = Live(wandering(), seed=5)
