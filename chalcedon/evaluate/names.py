@@ -149,11 +149,13 @@ class Names:
         if parent is None or parent.parent is None:
             plain = display.across
             get: Callable[[], Any] = lambda: plain(asked())  # noqa: E731
-            bound = Bound(POINT, get, (source,) if source == ("page",) else (source, ("page",)))
+            told: tuple[Source, ...] = (source, ("page",))  # without a pointer it is the middle of the page
+            bound = Bound(POINT, get, told)
         else:
             holder = parent
             get = lambda: back(holder, asked())  # noqa: E731
-            bound = Bound(POINT, get, (source, ("geometry", id(parent))), (), (("world", parent),))
+            told = (source, ("page",), ("geometry", id(parent)))
+            bound = Bound(POINT, get, told, (), (("world", parent),))
         return bound if kind == POINT else _component(bound, path[-1])
 
     def _palette(self, path: Path) -> Bound:
@@ -248,12 +250,12 @@ class Names:
                 raise ValueProblem(f"{node.shape.id} is empty, so it has no box.")
             return found
 
-        up = self.node.kind.axes_up
+        up = lambda: self.node.kind.axes_up  # noqa: E731, the axis may be turned meanwhile
         reads: dict[str, Callable[[tuple[float, float, float, float]], Any]] = {
             "left": lambda b: b[0],
             "right": lambda b: b[2],
-            "top": lambda b: b[3] if up else b[1],
-            "bottom": lambda b: b[1] if up else b[3],
+            "top": lambda b: b[3] if up() else b[1],
+            "bottom": lambda b: b[1] if up() else b[3],
             "width": lambda b: b[2] - b[0],
             "height": lambda b: b[3] - b[1],
             "center": lambda b: ((b[0] + b[2]) / 2, (b[1] + b[3]) / 2),

@@ -230,8 +230,9 @@ class Compiler:
                 self.memories += 1
                 out.append(Part(self._load(word, node), word, NOTHING))
             else:
-                tree = self._read(HIDDEN[need], NUMBER, node)
-                out.append(Part(tree, self.reads[HIDDEN[need]], NOTHING))
+                path = HIDDEN[need]
+                tree = self._read(path, self.names.kind(path), node)
+                out.append(Part(tree, self.reads[path], NOTHING))
         return out
 
     def _bound(self, node: ast.Call, function: Function) -> list[tuple[Part, Param]]:

@@ -44,10 +44,30 @@ class Program(NamedTuple):
 
 _codes: dict[str, Callable[..., Any]] = {}
 _MOST_CODES = 20_000
+_programs: dict[str, Program] = {}
+_MOST_PROGRAMS = 5_000
 
 
 def compiled(text: str, names: Vocabulary) -> Program:
     """A formula ready to run. Raises FormulaProblem for what can't be one here."""
+    found = _programs.get(text)
+    if found is None or not _same_names(found, names):
+        found = _compiled(text, names)
+        if len(_programs) >= _MOST_PROGRAMS:
+            _programs.clear()
+        _programs[text] = found
+    return found
+
+
+def _same_names(program: Program, names: Vocabulary) -> bool:
+    """Whether all that a program reads is of the type here that it was compiled for."""
+    try:
+        return all(names.kind(path) == kind for path, kind in zip(program.reads, program.kinds, strict=True))
+    except ValueProblem:  # compiling it says where
+        return False
+
+
+def _compiled(text: str, names: Vocabulary) -> Program:
     compiler = Compiler(parse(text), names)
     part = compiler.whole()
     args = compiler.args()

@@ -34,6 +34,20 @@ def quay():
     )
 
 
+def test_a_pointer_at_rest_is_the_middle_of_the_page_in_every_group_and_y_runs_as_it_runs():
+    scene = quay()
+    hull, moon = scene["hull"], scene["moon"]
+    hull.at, moon.at = (F("pointer.x"), F("scene.center.y")), (F("pointer.x"), F("hull.top"))
+    display = DisplayList(scene)
+    for change in ({"size": (500, 80)}, {"y_axis": "up"}, {"size": (90, 700)}, {"y_axis": "down"}):
+        for name, value in change.items():
+            scene.set(scene, name, value)
+        display.update()
+        fresh = DisplayList(scene)
+        for shape in (hull, moon):
+            assert display.node(shape).values["at"] == fresh.node(shape).values["at"]
+
+
 def test_formulas_stand_in_every_place_where_a_value_can():
     scene = quay()
     scene.inputs.add("tide", 0.5, low=0, high=1)
