@@ -166,14 +166,34 @@ def merge(base: str, ours: str, theirs: str, out: str) -> None:
 @click.argument("file")
 @click.option("--full", is_flag=True, help="On the whole screen.")
 @click.option("--set", "sets", multiple=True, metavar="NAME=VALUE", help="Give an input a value at the start.")
-def play(file: str, full: bool, sets: tuple[str, ...]) -> None:
-    """Open only the picture of FILE, alive. Escape leaves."""
-    from chalcedon.desk.live.playwindow import play as run_window
+@click.option("--osc", type=click.IntRange(0, 65535), metavar="PORT", help="Hear Open Sound Control at this UDP port.")
+@click.option("--osc-address", default="", help="Hear other machines too: an address of this one, such as 0.0.0.0.")
+@click.option("--osc-to", metavar="[HOST:]PORT", help="Send what the scene emits there by Open Sound Control.")
+def play(file: str, full: bool, sets: tuple[str, ...], osc: int | None, osc_address: str, osc_to: str | None) -> None:
+    """Open only the picture of FILE, alive. Escape leaves.
 
+    With --osc, messages /input/NAME VALUE set inputs and /event/NAME VALUE... have named events happen.
+    """
+    from chalcedon.desk.live.playwindow import play as run_window
+    from chalcedon.live.osc import LOOPBACK, OscDoor, OscTeller
+
+    if osc_address and osc is None:
+        raise ChalcedonError("an address needs a port.", "--osc-address", "Give --osc 9000 as well.")
     scene = _open(file).scene
     for name, value in _sets(sets):
         scene.inputs[name] = value
-    sys.exit(run_window(scene, Path(file).stem, full))
+    door = teller = None
+    if osc is not None:
+        door = OscDoor(osc, osc_address or LOOPBACK, lambda sentence: click.echo(sentence, err=True))
+        click.echo(f"Hearing Open Sound Control at {osc_address or LOOPBACK}:{door.port}.", err=True)
+    if osc_to is not None:
+        host, _, port = osc_to.rpartition(":")
+        if not port.isdigit() or not 0 < int(port) < 65536:
+            raise ChalcedonError(
+                f"{osc_to} is no port.", "--osc-to", "Write 9001, or a host and a port: 10.0.0.7:9001."
+            )
+        teller = OscTeller(int(port), host or LOOPBACK)
+    sys.exit(run_window(scene, Path(file).stem, full, door, teller))
 
 
 @cli.command()

@@ -125,12 +125,16 @@ images = st.tuples(point, radii, st.sampled_from(["", "net.png", "data:image/png
     lambda v: Image(at=v[0], size=v[1], source=v[2])
 )
 stops = st.lists(
-    st.tuples(st.floats(0, 1), st.sampled_from(["#d97b4a", "var(--tide)", "#fff8"])), min_size=1, max_size=4
+    st.tuples(
+        st.floats(0, 1), st.sampled_from(["#d97b4a", "var(--tide)", "#fff8", Formula("alpha('red', time)", "red")])
+    ),
+    min_size=1,
+    max_size=4,
 )
 gradient = st.one_of(
     st.tuples(st.just("linear"), st.tuples(*[coordinate] * 4), stops),
     st.tuples(st.just("radial"), st.tuples(coordinate, coordinate, length), stops),
-).map(lambda v: Gradient(v[0], v[1], tuple(sorted(v[2])), "reflect", "scene"))
+).map(lambda v: Gradient(v[0], v[1], tuple(sorted(v[2], key=lambda s: s[0])), "reflect", "scene"))
 paint = st.one_of(color, gradient, st.just("var(--tide, teal)"), st.just(Picture("net.png", "tile")))
 
 
@@ -142,7 +146,10 @@ MORE = (
     ("locked", st.booleans()),
     ("pointer", st.sampled_from(["painted", "fill", "stroke", "all", "box", "none"])),
     ("blend", st.sampled_from(["multiply", "hue", "screen"])),
-    ("shadow", st.tuples(coordinate, coordinate, length, st.just("#00000080"))),
+    (
+        "shadow",
+        st.tuples(coordinate, coordinate, length, st.sampled_from(["#00000080", Formula("hsl(90, 1, 0.5)", "teal")])),
+    ),
     ("cuts", st.booleans()),
     ("dash", st.lists(length, max_size=4)),
     ("dash_offset", coordinate),

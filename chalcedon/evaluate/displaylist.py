@@ -44,6 +44,8 @@ class DisplayList(AtMoment):
         self.formulas = Formulas(self)
         self.page: Stored = {}
         """The scene's own values, formulas replaced by what they come to."""
+        self.palette: dict[str, str] = dict(scene.stated_plain().get("palette", ()))
+        """The colours of the palette, formulas replaced by what they come to."""
         self.readers: list[Callable[[Changes], object]] = []
         """Told of every update that changed anything."""
         self.version = 0
@@ -129,15 +131,18 @@ class DisplayList(AtMoment):
             self.formulas.touched([("page",)])
         if edit.name == "y_axis" or (edit.name == "size" and self.root.kind.axes_up):
             self._turn_axes()
-        elif edit.name == "palette":
-            self._palette_changed(dict(edit.old), dict(edit.new))
 
     def _state_page(self) -> None:
         """Takes what the scene itself states."""
         self.formulas.note(self.root, self.scene)
-        self.page = self.scene.stated_plain()
-        for cell in self.formulas.cells(self.root) if self.scene._formulas else ():
-            self.page[cell.name] = cell.value
+        cells = self.formulas.cells(self.root) if self.scene._formulas else ()
+        self._put_page({**self.scene.stated_plain(), **{cell.name: cell.value for cell in cells}})
+
+    def _put_page(self, page: Stored) -> None:
+        self.page = page
+        was, self.palette = self.palette, dict(page.get("palette", ()))
+        if self.palette != was:
+            self._palette_changed(was)
 
     def _inputs_changed(self, old: Sequence[Input], new: Sequence[Input]) -> None:
         were, are = {v.name: v for v in old}, {v.name: v for v in new}
@@ -178,7 +183,7 @@ class DisplayList(AtMoment):
         """Takes in what formulas came to."""
         node = cell.node
         if node is self.root:
-            self.page = {**self.page, cell.name: cell.value}
+            self._put_page({**self.page, cell.name: cell.value})
             self._page_dirty = True
         elif (node.shape.id, cell.name) not in self.moment.overrides:
             node.values = {**node.values, cell.name: cell.value}
@@ -226,7 +231,8 @@ class DisplayList(AtMoment):
             for what in ("outline", "place", "paint"):
                 self._mark(node, what)
 
-    def _palette_changed(self, old: dict[str, str], new: dict[str, str]) -> None:
+    def _palette_changed(self, old: dict[str, str]) -> None:
+        new = self.palette
         names = {name for name, _color in old.items() ^ new.items()}
         if old.keys() == new.keys():
             self.formulas.touched(("palette", name) for name in names)
@@ -368,7 +374,7 @@ class DisplayList(AtMoment):
         for node in reversed(alive):  # children before their groups: a group's box needs theirs
             node.evaluate_outline()
             node.evaluate_place()
-        palette = dict(self.scene.palette)
+        palette = self.palette
         for node in alive:
             node.evaluate_paint(palette)
             node.evaluate_state()
@@ -401,7 +407,7 @@ class DisplayList(AtMoment):
                 node.evaluate_place()
             if "paint" in what:
                 shadow, cuts, layer = node.shadow, node.cuts, node.group and is_layer(node)
-                node.evaluate_paint(dict(self.scene.palette))
+                node.evaluate_paint(self.palette)
                 if node.cuts != cuts:
                     (self._cutting.add if node.cuts else self._cutting.discard)(id(node))
                 if node.cuts != cuts or (node.group and is_layer(node) != layer):

@@ -159,12 +159,12 @@ class Names:
         return bound if kind == POINT else _component(bound, path[-1])
 
     def _palette(self, path: Path) -> Bound:
-        display, names = self.display, dict(self.display.scene.palette)
+        display, names = self.display, self.display.palette
         if len(path) != 2 or path[1] not in names:
             word = path[1] if len(path) > 1 else ""
             raise ValueProblem(f"the palette has no {shorten_name(word) or 'name there'}.", hint=nearest(word, names))
         name = path[1]
-        return Bound(TEXT, lambda: dict(display.scene.palette)[name], (("palette", name),))
+        return Bound(TEXT, lambda: display.palette[name], (("palette", name),), ((display.root, "palette"),))
 
     def _input(self, path: Path, kind: str) -> Bound:
         display, name = self.display, path[0]

@@ -200,6 +200,15 @@ def _check_format(text: str, node: ast.FormattedValue) -> None:
             raise about(text, node, f"{shorten(spec)} is no way to write a number.", hint)
 
 
+def parses(text: str) -> bool:
+    """Whether a text can be a formula at all."""
+    try:
+        parse(text)
+    except FormulaProblem:
+        return False
+    return True
+
+
 def looks_like_formula(text: str) -> bool:
     """Whether a text that was typed where a value belongs is meant as a formula: it holds a name, called or not."""
     try:

@@ -131,7 +131,7 @@ def _behind(tester: HitTester, node: Node, s: Sample) -> Rgb | None:
 
 
 def _flat_of_page(display: DisplayList) -> Rgb | None:
-    found = look(display.scene.stated("background"), dict(display.scene.palette))
+    found = look(display.scene.stated("background"), display.palette)
     if found is None:
         return 255.0, 255.0, 255.0
     color = _flat(found)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, MutableMapping
+from collections.abc import Iterator, Mapping, MutableMapping
 from typing import Any
 
 from chalcedon.evaluate import DisplayList
 from chalcedon.live.events import Item
 from chalcedon.live.state import State
-from chalcedon.problems import ValueProblem, nearest
+from chalcedon.problems import ValueProblem, nearest, shorten_name
 from chalcedon.scene import Scene, Shape
 
 
@@ -76,6 +76,12 @@ class Incoming:
     def focus(self, shape: Shape | str) -> None:
         """Lets a shape hear the keys, or for "" only the scene."""
         self._take("focus", target=shape if isinstance(shape, str) else shape.id)
+
+    def happen(self, name: str, values: Mapping[str, Any] | None = None) -> None:
+        """A named event happens, as if a response had emitted it. Raises ValueProblem for what can't be a name."""
+        if not name.isidentifier():
+            raise ValueProblem(f"{shorten_name(name)} is not a name.", hint="A name is letters, digits and _.")
+        self._take("emit", name=name, values=dict(values or {}))
 
     def try_response(self, shape: Shape | str, number: int) -> None:
         """Does what one response of a shape says, as if it had happened in the middle of the shape."""

@@ -41,6 +41,8 @@ from chalcedon.scene.edits import DropRaw, Edit, KeepRaw, SetValue
 
 STEP = 1 / 60
 """Seconds of a step."""
+EMITTED = "*"
+"""Under what name the handlers of all that is emitted are kept."""
 MOST_EVENTS = 1000
 """Events that responses may emit in one step."""
 LONGEST_LOG = 100_000
@@ -75,7 +77,7 @@ class Live(Incoming):
         self.replaying = False
         self._queue = []
         self._handlers: dict[str, list[Handler]] = {}
-        self._emitted: deque[Event] = deque()
+        self._emitted: deque[tuple[Event, bool]] = deque()
         self._emitted_in_step = 0
         self._part = 0.0
         self.asking, self.doing, self.pointing = Asking(self), Doing(self), Pointing(self)
@@ -162,7 +164,7 @@ class Live(Incoming):
         elif item.what == "try":
             self._try(item.get("target"), item.get("number"))
         elif item.what == "emit":
-            self.emit(item.get("name"), dict(item.get("values", ())), "")
+            self.emit(item.get("name"), dict(item.get("values", {})), told=False)
         else:
             self.refresh()  # what is hit is what the event before left
             self.pointing.handle(item)
@@ -229,6 +231,11 @@ class Live(Incoming):
         self._handlers.setdefault(name, []).append(handler)
         return lambda: self._handlers[name].remove(handler)
 
+    def on_emitted(self, handler: Handler) -> Callable[[], None]:
+        """Has a function be called with every event that a response of the scene emits, whatever its name. Gives what
+        takes it off again."""
+        return self.on(EMITTED, handler)
+
     def send(self, name: str, target: str, path: tuple[str, ...], **said: Any) -> None:
         """Dispatches an event: to the target, then along the path; at last to the handlers of the program."""
         event = Event(name, target, path, self.time, self.state.frame, **said)
@@ -280,18 +287,19 @@ class Live(Incoming):
             self.faults.append(sentence)
             log.warning("%s", sentence)
 
-    def _call_handlers(self, event: Event) -> None:
+    def _call_handlers(self, event: Event, name: str = "") -> None:
         if self.replaying:
             return  # what handlers did is in the record
-        for handler in list(self._handlers.get(event.name, ())):
+        for handler in list(self._handlers.get(name or event.name, ())):
             try:
                 handler(event)
             except Exception as error:
                 what = f"{type(error).__name__}: {error}"
                 self._fault(f"{event.target or 'scene'}, on {event.name}: a handler of the program failed ({what}).")
 
-    def emit(self, name: str, values: dict[str, Any] | None = None, origin: str = "") -> None:
-        """Has an event of a name of one's own happen; responses to it are done after what is being done now."""
+    def emit(self, name: str, values: dict[str, Any] | None = None, origin: str = "", told: bool = True) -> None:
+        """Has an event of a name of one's own happen; responses to it are done after what is being done now. `told` is
+        whether those of `on_emitted` hear of it."""
         self._emitted_in_step += 1
         if self._emitted_in_step > MOST_EVENTS:
             if self._emitted_in_step == MOST_EVENTS + 1:
@@ -299,15 +307,18 @@ class Live(Incoming):
                     f"{origin or 'scene'}: more than {MOST_EVENTS} events were emitted in one step; the rest is left."
                 )
             return
-        self._emitted.append(Event(name, origin, (), self.time, self.state.frame, values=dict(values or {})))
+        event = Event(name, origin, (), self.time, self.state.frame, values=dict(values or {}))
+        self._emitted.append((event, told))
 
     def _answer_emitted(self) -> None:
         while self._emitted:
-            event = self._emitted.popleft()
+            event, told = self._emitted.popleft()
             self.log.append(event)
             for id, number in self.watching.of_event(event.name):
                 self.answer(id, number, event)
             self._call_handlers(event)
+            if told:
+                self._call_handlers(event, EMITTED)
 
     def listens(self, id: str) -> bool:
         """Whether a shape answers keys or the focus."""

@@ -106,6 +106,8 @@ def _item(line: dict[str, Any], where: str) -> Item:
         raise ChalcedonError(f"{shorten(frame)} is no step.", where, "Steps count from 1.")
     if not isinstance(said, dict):
         raise ChalcedonError(f"{shorten(said)} says nothing of {kinds[0]}.", where)
+    if not isinstance(said.get("values", {}), dict):
+        raise ChalcedonError(f"{shorten(said['values'])} are no values of an event.", where, 'Write {"level": 0.5}.')
     for name in WHAT[kinds[0]]:
         value = said.get(name)
         if name in ("x", "y") and not (isinstance(value, int | float) and abs(value) <= 1e9):

@@ -52,7 +52,7 @@ def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
 def page_brush(display: DisplayList) -> QBrush | None:
     """What the page is painted with, in scene px; None when it is clear. An image is drawn apart."""
     scene = display.scene
-    paint = look(background(display), dict(scene.palette))
+    paint = look(background(display), display.palette)
     width, height = scene.size
     if is_up(scene) and isinstance(paint, GradientLook) and paint.units == "scene":
         paint = turned_over(paint, height)

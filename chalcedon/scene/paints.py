@@ -38,7 +38,7 @@ LINES = {"linear": (4,), "radial": (3, 5)}
 class _Gradient(NamedTuple):
     kind: str
     line: tuple[Any, ...]
-    stops: tuple[tuple[Any, str], ...]
+    stops: tuple[tuple[Any, Any], ...]
     spread: str = "pad"
     units: str = "box"
 
@@ -140,6 +140,25 @@ def evenly(kind: str, colors: Sequence[str], angle: float = 0.0) -> Gradient:
     return Gradient("linear", tuple(round(v, 6) + 0.0 for v in ends), stops)
 
 
+class Color(Value):
+    """A colour, or a name of the palette."""
+
+    gives = TEXT
+    plainest = "black"
+
+    def check(self, raw: Any) -> str:
+        return color(raw)
+
+    def schema(self) -> dict[str, Any]:
+        return or_formula({"type": "string"})
+
+    def describe(self) -> str:
+        return "CSS colour or var(--name) of the palette"
+
+
+_COLOR = Color()
+
+
 class Paint(Value):
     """A colour, a name of the palette, a gradient, an image, or none."""
 
@@ -188,7 +207,7 @@ class Paint(Value):
                 raise ValueProblem(f"{shorten(word)} is not a {name}.", hint=nearest(str(word), words))
         return Gradient(kind, numbers, self._stops(raw.get("stops")), spread, units)
 
-    def _stops(self, raw: Any) -> tuple[tuple[Any, str], ...]:
+    def _stops(self, raw: Any) -> tuple[tuple[Any, Any], ...]:
         if not isinstance(raw, list | tuple) or not raw:
             raise ValueProblem("the gradient has no stops.", hint='Give at least one: [[0, "#fff"], [1, "#000"]].')
         if len(raw) > 1000:
@@ -198,7 +217,7 @@ class Paint(Value):
             if not isinstance(stop, list | tuple) or len(stop) != 2:
                 raise ValueProblem(f"stop {i + 1} is not an offset and a colour.", hint='Write [0.5, "#d97b4a"].')
             try:
-                out.append((_OFFSET.read(stop[0]), color(stop[1])))
+                out.append((_OFFSET.read(stop[0]), _COLOR.read(stop[1])))
             except ValueProblem as problem:
                 raise ValueProblem(f"stop {i + 1}: {problem.message}", hint=problem.hint) from None
         return tuple(out)
@@ -219,7 +238,7 @@ class Paint(Value):
             number = _NUMBER.write
             out: dict[str, Any] = {
                 value.kind: [number(v) for v in value.line],
-                "stops": [[number(o), c] for o, c in value.stops],
+                "stops": [[number(o), _COLOR.write(c)] for o, c in value.stops],
             }
             return out | {
                 k: v for k, v in (("spread", value.spread), ("units", value.units)) if v not in ("pad", "box")
@@ -234,18 +253,18 @@ class Paint(Value):
         value = super().plain(value)
         if isinstance(value, Gradient):
             last = _NUMBER.plain
-            stops = tuple((last(o), c) for o, c in value.stops)
-            return value._replace(line=tuple(last(v) for v in value.line), stops=stops)
+            return value._replace(line=tuple(last(v) for v in value.line), stops=plain_stops(value))
         return value
 
     def formulas(self, value: Any) -> list[Formula]:
         if isinstance(value, Gradient):
-            return [v for v in (*value.line, *(o for o, _ in value.stops)) if isinstance(v, Formula)]
+            inner = (*value.line, *(part for stop in value.stops for part in stop))
+            return [v for v in inner if isinstance(v, Formula)]
         return super().formulas(value)
 
     def schema(self) -> dict[str, Any]:
         text = {"type": ["string", "null"]}
-        stop = {"type": "array", "prefixItems": [_OFFSET.schema(), {"type": "string"}], "minItems": 2, "maxItems": 2}
+        stop = {"type": "array", "prefixItems": [_OFFSET.schema(), _COLOR.schema()], "minItems": 2, "maxItems": 2}
         common = {
             "stops": {"type": "array", "items": stop, "minItems": 1, "maxItems": 1000},
             "spread": {"enum": list(SPREADS)},
@@ -281,23 +300,26 @@ class Paint(Value):
         return "CSS colour, var(--name) of the palette, gradient, image, or none"
 
 
+PAINT = Paint()
+
+
 class Palette(Value):
     """Named colours of the scene, in order. In JSON an object; stored as pairs."""
 
     direct = False
 
-    def read(self, raw: Any) -> tuple[tuple[str, str], ...]:
+    def read(self, raw: Any) -> tuple[tuple[str, Any], ...]:
         pairs = list(raw.items()) if isinstance(raw, Mapping) else raw
         if not isinstance(pairs, list | tuple) or not all(isinstance(p, list | tuple) and len(p) == 2 for p in pairs):
             raise ValueProblem(f"{shorten(raw)} is not a palette.", hint='Write {"tide": "#3e7f8b"}.')
-        out: dict[str, str] = {}
+        out: dict[str, Any] = {}
         for name, text in pairs:
             if not isinstance(name, str) or not re.fullmatch(r"[^\s,()\ud800-\udfff]{1,200}", name):
                 raise ValueProblem(f"{shorten(name)} can't be the name of a colour.", hint="No spaces, commas or ().")
             try:
                 if palette_name(text):
                     raise ValueProblem("a palette colour can't refer to another.")
-                out[name] = color(text)
+                out[name] = _COLOR.read(text)
             except ValueProblem as problem:
                 raise ValueProblem(f"{name}: {problem.message}", hint=problem.hint) from None
         return tuple(out.items())
@@ -305,19 +327,24 @@ class Palette(Value):
     check = read
 
     def write(self, value: Any) -> Any:
-        return dict(value)
+        return {name: _COLOR.write(c) for name, c in value}
 
     def plain(self, value: Any) -> Any:
-        return value
+        return tuple((name, _COLOR.plain(c)) for name, c in value)
 
     def formulas(self, value: Any) -> list[Formula]:
-        return []
+        return [c for _name, c in value if isinstance(c, Formula)]
 
     def schema(self) -> dict[str, Any]:
-        return {"type": "object", "additionalProperties": {"type": "string"}}
+        return {"type": "object", "additionalProperties": _COLOR.schema()}
 
     def describe(self) -> str:
         return "names and CSS colours"
+
+
+def plain_stops(paint: Gradient) -> tuple[tuple[float, str], ...]:
+    """The stops of a gradient, with what their formulas came to last."""
+    return tuple((_OFFSET.plain(o), _COLOR.plain(c)) for o, c in paint.stops)
 
 
 def names_in(paint: Any) -> set[str]:
@@ -325,7 +352,7 @@ def names_in(paint: Any) -> set[str]:
     if isinstance(paint, Formula):
         paint = paint.last
     if isinstance(paint, Gradient):
-        return {palette_name(c) for _, c in paint.stops} - {""}
+        return {palette_name(c) for _, c in plain_stops(paint)} - {""}
     return {palette_name(paint)} - {""}
 
 
@@ -356,9 +383,9 @@ def users_of(scene: Scene, name: str) -> list[Shape]:
 
 
 def with_colors(paint: Any, change: Callable[[str], str]) -> Any:
-    """A stored paint with every colour in it passed through `change`."""
+    """A stored paint with every colour in it passed through `change`; formulas stay."""
     if isinstance(paint, Gradient):
-        return paint._replace(stops=tuple((o, change(c)) for o, c in paint.stops))
+        return paint._replace(stops=tuple((o, with_colors(c, change)) for o, c in paint.stops))
     return change(paint) if isinstance(paint, str) else paint
 
 
@@ -386,13 +413,13 @@ class ShadowValue(Value):
             return super().read(raw)
         if not isinstance(raw, list | tuple) or len(raw) != 4:
             raise ValueProblem(f"{shorten(raw)} is not a shadow.", hint='Write [dx, dy, blur, "#00000080"], or none.')
-        return Shadow(_NUMBER.read(raw[0]), _NUMBER.read(raw[1]), self._blur.read(raw[2]), color(raw[3]))
+        return Shadow(_NUMBER.read(raw[0]), _NUMBER.read(raw[1]), self._blur.read(raw[2]), _COLOR.read(raw[3]))
 
     check = read
 
     def write(self, value: Any) -> Any:
         if isinstance(value, Shadow):
-            return [*(_NUMBER.write(v) for v in value[:3]), value.color]
+            return [*(_NUMBER.write(v) for v in value[:3]), _COLOR.write(value.color)]
         return super().write(value)
 
     def plain(self, value: Any) -> Any:
@@ -406,7 +433,7 @@ class ShadowValue(Value):
 
     def schema(self) -> dict[str, Any]:
         number = _NUMBER.schema()
-        items = [number, number, self._blur.schema(), {"type": "string"}]
+        items = [number, number, self._blur.schema(), _COLOR.schema()]
         shadow = {"type": "array", "prefixItems": items, "minItems": 4, "maxItems": 4}
         return {"anyOf": [*or_formula({"type": "null"})["anyOf"], shadow]}
 

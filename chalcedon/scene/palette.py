@@ -28,7 +28,8 @@ def rename_color(scene: Scene, old: str, new: str) -> None:
 def remove_color(scene: Scene, name: str) -> None:
     """Takes a colour out of the palette; what refers to it has the colour as its own from then on."""
     pairs = _known(scene, name)
-    color = pairs.pop(name)
+    pairs.pop(name)
+    color = dict(scene.palette)[name]
     with scene.step(f"Take {name} out of the palette"):
         _everywhere(scene, lambda c: color if palette_name(c) == name else c)
         scene.set(scene, "palette", tuple(pairs.items()))
@@ -36,7 +37,7 @@ def remove_color(scene: Scene, name: str) -> None:
 
 def name_color(scene: Scene, color: str, name: str) -> None:
     """Puts a colour into the palette, and has everything that is painted with it refer to it."""
-    pairs = dict(scene.palette)
+    pairs = dict(scene.stated("palette"))
     if name in pairs:
         raise ValueProblem(f"the palette has a colour {name} already.")
     wanted = rgba(color)
@@ -45,8 +46,8 @@ def name_color(scene: Scene, color: str, name: str) -> None:
         _everywhere(scene, lambda c: f"var(--{name})" if not palette_name(c) and rgba(c) == wanted else c)
 
 
-def _known(scene: Scene, name: str) -> dict[str, str]:
-    pairs = dict(scene.palette)
+def _known(scene: Scene, name: str) -> dict[str, Any]:
+    pairs = dict(scene.stated("palette"))
     if name not in pairs:
         raise ValueProblem(f"the palette has no {name}.", hint=nearest(name, pairs))
     return pairs
@@ -55,7 +56,7 @@ def _known(scene: Scene, name: str) -> dict[str, str]:
 def _changed(name: str, value: Any, change: Callable[[str], str]) -> Any:
     """A value of a preset with its colours passed through `change`."""
     if isinstance(value, Shadow):
-        return value._replace(color=change(value.color))
+        return value._replace(color=with_colors(value.color, change))
     return with_colors(value, change) if name in ("fill", "stroke") else value
 
 
@@ -74,4 +75,4 @@ def _everywhere(scene: Scene, change: Callable[[str], str]) -> None:
             scene.set(owner, "runs", said)
         shadow = owner.stated("shadow") if "shadow" in owner.properties else None
         if shadow is not None and not isinstance(shadow, Formula):
-            scene.set(owner, "shadow", shadow._replace(color=change(shadow.color)))
+            scene.set(owner, "shadow", shadow._replace(color=with_colors(shadow.color, change)))

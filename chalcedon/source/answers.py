@@ -9,8 +9,8 @@ import ast
 import re
 from typing import Any
 
-from chalcedon.formula import Formula, FormulaProblem
-from chalcedon.formula.syntax import parse
+from chalcedon.formula import Formula
+from chalcedon.formula.syntax import parse, parses
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.color import names as color_names
 from chalcedon.scene.color import rgba
@@ -254,7 +254,7 @@ def read_value(text: str) -> Any:
     text = text.strip()
     if text in ("yes", "no", "none"):
         return {"yes": True, "no": False, "none": None}[text]
-    if text in color_names() or text.startswith("#") or (_is_colour(text) and "(" in text and not _parses(text)):
+    if text in color_names() or text.startswith("#") or (_is_colour(text) and "(" in text and not parses(text)):
         rgba(text)
         return text
     if text.startswith("var("):
@@ -267,14 +267,6 @@ def read_value(text: str) -> Any:
     if isinstance(value, tuple | str | int | float) and not isinstance(value, bool):
         return value
     return Formula(text)
-
-
-def _parses(text: str) -> bool:
-    try:
-        parse(text)
-    except FormulaProblem:
-        return False
-    return True
 
 
 def _split(text: str, sign: str, most: int = -1) -> list[str]:

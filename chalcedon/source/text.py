@@ -57,7 +57,7 @@ def _(value: Formula) -> str:
 
 @_literal.register
 def _(value: Gradient) -> str:
-    stops = ", ".join(f"({_literal(o)}, {c!r})" for o, c in value.stops)
+    stops = ", ".join(f"({_literal(o)}, {_literal(c)})" for o, c in value.stops)
     parts = [*(_literal(v) for v in value.line), f"stops=[{stops}]"]
     parts += [f"{n}={v!r}" for n, v in (("spread", value.spread), ("units", value.units)) if v not in ("pad", "box")]
     return f"{value.kind}({', '.join(parts)})"

@@ -22,6 +22,8 @@ __all__ = ["Colors", "SceneView"]
 
 FRAME = 0.006
 """Seconds of tile painting in one frame; the rest is refined between frames."""
+WHOLE = 0.2
+"""Seconds that a frame of a scene that lives may take: rather fewer frames than parts of two moments in one."""
 SLICE = 0.008
 """Seconds of one idle slice."""
 MANY = 20

@@ -1,7 +1,7 @@
 """Scenes that live in the window: formulas typed into cells, the strip, inputs, responses, the run of a canvas."""
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QCoreApplication, QPoint, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton
@@ -9,9 +9,13 @@ from PySide6.QtWidgets import QAbstractButton
 from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.live.playwindow import PlayWindow
 from chalcedon.desk.live.strip import said_time
+from chalcedon.files import open_scene, save_scene
+from chalcedon.files.beside import scene_beside
 from chalcedon.formula import Formula
 from chalcedon.live.recording import read_recording
-from chalcedon.scene import Circle, Scene
+from chalcedon.problems import ChalcedonError
+from chalcedon.scene import Circle, Gradient, Scene
+from chalcedon.scene.color import rgba
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -104,6 +108,35 @@ def test_any_cell_takes_a_formula(desk, role, name, typed, expected):
     assert stated.text == typed.removeprefix("=").strip()
     value = getattr(desk["moon"], name)
     assert value[0] == desk.session.scene.size[0] / 2 + 10 if name == "at" else str(value).startswith(str(expected))
+
+
+def test_colours_within_values_take_formulas(desk):
+    moon, scene = desk["moon"], desk.session.scene
+    moon.fill, moon.shadow = Gradient("linear", "#336699", "#ffffff"), (2, 2, 4, "#000000")
+    desk.session.flush()
+    editor = edit(desk, "moon", "text", "shadow", (3,))
+    editor.replace("alpha('red', 0.5)")
+    desk.key(Key.Key_Return, widget=editor)
+    assert moon.stated("shadow").color.text == "alpha('red', 0.5)" and moon.shadow.color == "#ff000080"
+    cell, _spot = desk.cell("moon", "text", "shadow", (3,))
+    assert (cell.value.text, cell.text) == ("alpha('red', 0.5)", "#ff000080")
+    cell, _spot = desk.cell("moon", "paint", "fill")
+    desk.w.ledger.acts.pick_color(cell)
+    picker = desk.w.ledger.acts.picker
+    picker.fields.text.clear()
+    desk.type("darker('#336699', 0.2)", picker.fields.text)
+    picker.close()
+    assert moon.stated("fill").stops[0][1].text == "darker('#336699', 0.2)"
+    assert moon.fill.stops[0][1] not in ("#336699", "darker('#336699', 0.2)") and moon.fill.stops[1][1] == "#ffffff"
+    scene.palette = {"sea": "#204060"}
+    moon.stroke = "var(--sea)"
+    desk.w.show_palette()
+    entry = desk.w.palette_panel.rows["sea"]["text"]
+    entry.setText("= mix('black', 'white', 0.5)")
+    desk.key(Key.Key_Return, widget=entry)
+    assert scene.stated("palette")[0][1].text == "mix('black', 'white', 0.5)"
+    assert desk.session.node(moon).stroke == rgba(scene.palette[0][1]) != rgba("#204060")
+    assert desk.w.palette_panel.rows["sea"]["text"].text() == "= mix('black', 'white', 0.5)"
 
 
 def test_a_click_puts_a_reference_in(desk):
@@ -300,3 +333,48 @@ def test_only_the_picture_alive(qapp, qtbot):
     assert [e.key for e in window.player.live.log if e.name == "keydown"] == ["a"]
     QTest.keyClick(window, Key.Key_Escape)
     assert not window.isVisible() and window.player.live is None and scene["lamp"].radius == 30
+
+
+def harbour_and_greenhouse(folder):
+    """Two scenes of one folder, of which the first goes to the second when its lamp is clicked."""
+    for name, radius, to in (("harbour", 30, "greenhouse"), ("greenhouse", 44, "hothouse")):
+        scene = Scene([Circle(id="lamp", at=(100, 80), radius=radius)], size=(400, 300))
+        scene["lamp"].responses = [{"on": "click", "do": [{"goto": to}]}]
+        save_scene(scene, folder / f"{name}.chal")
+    return folder / "harbour.chal"
+
+
+def test_a_scene_goes_to_another_of_its_folder(desk, tmp_path):
+    assert desk.w.files.open_path(harbour_and_greenhouse(tmp_path))
+    first = live = alive(desk)
+    for _ in range(2):
+        live.click(100, 80)
+        live.advance()
+        desk.session.document.player._after()
+        QCoreApplication.processEvents()
+        desk.session.document.player._timer.stop()
+        live = desk.session.document.player.live
+    assert desk.session.path.name == "greenhouse.chal" and desk["lamp"].radius == 44
+    assert live is not None and live is not first, "it lives as the first did"
+    assert desk.said == "There is no scene hothouse in its folder. Known: harbour, greenhouse."
+
+
+def test_the_picture_alone_goes_to_another_scene(qtbot, tmp_path, caplog):
+    window = PlayWindow(open_scene(harbour_and_greenhouse(tmp_path)).scene, "harbour")
+    qtbot.addWidget(window)
+    for _ in range(2):
+        window.player._timer.stop()
+        window.player.live.click(100, 80)
+        window.player.live.advance()
+        window.player._after()
+        QCoreApplication.processEvents()
+    assert window.windowTitle().startswith("greenhouse") and window.player.live.value("lamp", "radius") == 44
+    assert "no scene hothouse" in caplog.text
+    window.close()
+
+
+@pytest.mark.parametrize("name", ["../harbour", "/etc/passwd", "", ".chal", "a\0b"])
+def test_a_scene_goes_nowhere_outside_of_its_folder(name, tmp_path):
+    scene = open_scene(harbour_and_greenhouse(tmp_path)).scene
+    with pytest.raises(ChalcedonError, match="not the name of a scene"):
+        scene_beside(scene, name)

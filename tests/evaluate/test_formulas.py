@@ -9,6 +9,8 @@ from chalcedon.evaluate.moment import Moment
 from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Circle, Gradient, Group, Polyline, Rect, Scene, Step, Text
+from chalcedon.scene.color import rgba
+from chalcedon.scene.colorwords import mix
 
 F = Formula
 
@@ -59,6 +61,10 @@ def test_formulas_stand_in_every_place_where_a_value_can():
     hull.corners = F("tide * 10")
     hull.fill = Gradient("linear", (0, 0, F("tide"), 1), ((F("tide / 2"), "red"), (1, "blue")))
     hull.stroke = F("darker(paint)")
+    hull.shadow = (2, F("tide * 6"), 4, F("alpha(paint, tide)"))
+    scene.palette = {"sea": F("mix(paint, 'white', tide)"), "land": "#445566"}
+    moon.fill = Gradient("radial", (0.5, 0.5, F("tide")), ((F("tide / 2"), F("paint")), (1, "var(--sea)")))
+    moon.stroke = F("palette.sea")
     hull.dash = (F("tide * 8"), 2)
     hull.steps = [Step("rotate", F("tide * 90"), about=(F("moon.radius"), 0))]
     hull.visible = F("lit")
@@ -69,11 +75,21 @@ def test_formulas_stand_in_every_place_where_a_value_can():
     assert hull.size == (80, 12) and hull.corners == (5,) and hull.dash == (4, 2) and hull.join == "round"
     assert hull.fill == Gradient("linear", (0, 0, 0.5, 1), ((0.25, "red"), (1, "blue")))
     assert hull.steps == (Step("rotate", (45,), (40, 0)),) and hull.visible is True
+    sea = rgba(scene.palette[0][1])
+    assert sea == rgba(mix(scene.inputs["paint"], "white", 0.5)) and scene.palette[1] == ("land", "#445566")
+    assert hull.shadow == (2, 3, 4, "#33669980") and moon.fill.stops == ((0.25, "#336699"), (1, "var(--sea)"))
+    display = DisplayList(scene)
+    node = display.node(moon)
+    assert node.fill.stops == ((0.25, rgba("#336699")), (1, sea)) and node.stroke == sea
     assert hull.stroke == DisplayList(scene).node(hull).values["stroke"] != "#336699"
     assert moon.opacity == 0.5 and moon.anchor == "left" and label.content == "0.5 m"
     scene.inputs["tide"], scene.inputs["lit"] = 1, False
     assert hull.size == (80, 14) and hull.visible is False and moon.anchor == "right" and label.content == "1.0 m"
     assert problems(DisplayList(scene)) == {}
+    display.update()
+    assert node.fill.stops[1][1] == rgba("white") == node.stroke, "whoever names the colour follows it"
+    scene.palette = {"sea": F("darker(palette.sea)")}
+    assert "goes round" in problems(display)["scene.palette"]
 
 
 def test_places_come_in_the_space_of_who_asks():

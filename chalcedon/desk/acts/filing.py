@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer
 from PySide6.QtWidgets import QFileDialog
 
-from chalcedon.demos import demo_path
+from chalcedon.demos import demo_names, demo_path
 from chalcedon.desk.acts.proving import Proof
 from chalcedon.desk.looks.plain import cut
 from chalcedon.files import recovery
@@ -111,6 +111,19 @@ class Filing(QObject):
             self.session.new(open_scene(demo_path(name)).scene, name)
         except ChalcedonError as problem:
             self.session.say(problem.sentence, "problem")
+
+    def go_to(self, path: Path, then: Callable[[], object]) -> None:
+        """Opens a file that the scene itself asked for, and does something once it is open. From a demo to another one
+        that ships, as a copy again."""
+
+        def act() -> None:
+            if self.session.path is None and path.stem in demo_names() and path == demo_path(path.stem):
+                self._open_demo(path.stem)
+            else:
+                self.open_path(path)
+            then()
+
+        self._unless_unsaved(act)
 
     def open_path(self, path: Path) -> bool:
         """Opens a file; when that can't be done, says why, and the open scene stays."""

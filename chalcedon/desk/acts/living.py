@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QPoint
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.desk.ledger.parts import part, with_part
@@ -13,6 +13,7 @@ from chalcedon.desk.live.eventlog import EventLog
 from chalcedon.desk.live.inputspanel import InputsPanel
 from chalcedon.desk.live.strip import LiveStrip
 from chalcedon.evaluate.users import state_values, users_of_name
+from chalcedon.files.beside import scene_beside
 from chalcedon.formula import Formula
 from chalcedon.live.recording import check_fits, read_recording, recording_of, write_recording
 from chalcedon.problems import ChalcedonError
@@ -37,6 +38,7 @@ class Living:
         self.strip.stepped.connect(self.log.later)
         self.strip.inputs_asked.connect(self.show_inputs)
         self.strip.keep_asked.connect(self.keep)
+        self.strip.gone_to.connect(self._go_to, Qt.ConnectionType.QueuedConnection)
 
     @property
     def player(self) -> Any:
@@ -53,6 +55,22 @@ class Living:
         self.player.toggle()
         if self.player.live is not None:
             self.window.canvas.setFocus()
+
+    def _go_to(self, name: str) -> None:
+        """Opens another scene of the folder, alive as this one is."""
+        scene = self.session.scene
+        try:
+            path = scene_beside(scene, name)
+        except ChalcedonError as problem:
+            self.session.say(problem.sentence, "problem")
+            return
+
+        def alive() -> None:
+            if self.session.scene is not scene:
+                self.player.enter()
+                self.window.canvas.setFocus()
+
+        self.window.files.go_to(path, alive)
 
     def keep(self) -> None:
         """Takes what the run has set into the scene."""

@@ -29,7 +29,7 @@ from chalcedon.scene import Shape, Text
 from chalcedon.scene.axes import way
 from chalcedon.scene.grips import Change, Handle
 from chalcedon.scene.order import names_of
-from chalcedon.scene.paints import resolve
+from chalcedon.scene.paints import plain_stops, resolve
 from chalcedon.scene.shapes import ancestry
 from chalcedon.scene.tidy import tidy
 from chalcedon.view import Pointer
@@ -465,7 +465,7 @@ class SelectTool(Tool):
         gradient = gradient_of(start, focus[1]) if focus is not None else None
         if gradient is None or index >= len(gradient.stops):
             return
-        color = resolve(gradient.stops[index][1], dict(self.session.scene.palette)) or (0, 0, 0, 0)
+        color = resolve(plain_stops(gradient)[index][1], dict(self.session.scene.palette)) or (0, 0, 0, 0)
         for pen in (QPen(QColor("#FFFFFF"), 4), QPen(theme().color("carnelian" if hot else "ink"), 1.6)):
             painter.setPen(pen)
             painter.setBrush(QColor(*color))

@@ -31,11 +31,9 @@ from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.order import names_of
 from chalcedon.view import Colors, Pointer, SceneView
-from chalcedon.view.sceneview import FRAME
+from chalcedon.view.sceneview import FRAME, WHOLE
 
 LIVE_HINT = "The scene lives: pointer and keys are its own. Hold Alt to edit meanwhile; F5 goes back to Build."
-WHOLE = 0.2
-"""Seconds that a frame of a scene that lives may take: rather fewer frames than parts of two moments in one."""
 COMMANDS = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier
 
 

@@ -221,11 +221,11 @@ class Flow:
         """The cell of a formula: it shows what that comes to."""
         problem = problem_of(owner, prop.name)
         wrong = problem.sentence if problem is not None else ""
-        role = "number" if path or is_number(prop) else "text"
         value = Formula(stated.text, now(owner, prop.name, path, stated))
-        shown = words(value.last)
-        if isinstance(prop.kind, Paint):
-            self.put("paint", prop.name, 18, gap=4, owner=owner, name=prop.name, value=value)
+        shown, color = words(value.last), isinstance(prop.kind, Paint) or (path and isinstance(value.last, str))
+        role = "number" if (path and not color) or is_number(prop) else "text"
+        if color:
+            self.put("paint", prop.name, 18, gap=4, owner=owner, name=prop.name, path=path, value=value)
         return self.put(role, shown, gap=gap, owner=owner, name=prop.name, path=path, value=value, wrong=wrong)
 
     def number(self, owner: Owner, prop: Property[Any], path: Way, gap: float = GAP) -> Cell | None:

@@ -18,12 +18,13 @@ from chalcedon.desk.ledger.formulahelp import FormulaHelp
 from chalcedon.desk.ledger.parts import Way, exact, part, with_part
 from chalcedon.desk.looks.plain import set_tip
 from chalcedon.desk.looks.theme import font, theme
+from chalcedon.desk.picker.colorfields import plain_color, typed_color
 from chalcedon.desk.session import Session
 from chalcedon.formula import Formula, calculate, plus, relative
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Property
-from chalcedon.scene.paints import Gradient, Paint, Picture
+from chalcedon.scene.paints import Gradient, Paint, Picture, ShadowValue
 from chalcedon.scene.proportions import set_following
 from chalcedon.scene.responses import Response, Responses
 from chalcedon.scene.runs import Runs, TextRun
@@ -139,6 +140,9 @@ class CellEditor(Guarded, QLineEdit):
             new: Any = with_part(self.owner.stated(self.cell.name), self.cell.path, number)
         elif isinstance(prop.kind, Paint):
             new = None if text.strip() in ("", "none") else parse_paint(text.strip())
+        elif isinstance(prop.kind, ShadowValue):
+            color = typed_color(text, plain_color(part(self._base, self.cell.path)))
+            new = with_part(self.owner.stated(self.cell.name), self.cell.path, color)
         elif isinstance(prop.kind, Runs):
             run = parse_run(text, dict(self.cell.value.values))
             new = with_part(self.owner.stated(self.cell.name), self.cell.path, run)
@@ -157,12 +161,13 @@ class CellEditor(Guarded, QLineEdit):
                     scene.set(self.owner, self.cell.name, new)
         finally:
             self.session.flush()
+        self._note_mistake()
 
     def _takes_formula(self, prop: Property[Any], text: str) -> bool:
         was = isinstance(self.cell.value, Formula)
-        if isinstance(prop.kind, Runs | Responses) or (
-            self.cell.path and not isinstance(part(self._base, self.cell.path), Formula | int | float)
-        ):
+        if isinstance(prop.kind, Runs | Responses) or (isinstance(prop.kind, ShadowValue) and self.cell.path == (3,)):
+            return False
+        if self.cell.path and not isinstance(part(self._base, self.cell.path), Formula | int | float):
             return False
         return is_formula_text(prop, text, was)
 
@@ -177,7 +182,10 @@ class CellEditor(Guarded, QLineEdit):
                 scene.set(self.owner, cell.name, with_part(self.owner.stated(cell.name), cell.path, formula))
         finally:
             self.session.flush()
-        problem = problem_of(self.owner, cell.name)
+        self._note_mistake()
+
+    def _note_mistake(self) -> None:
+        problem = problem_of(self.owner, self.cell.name)
         if problem is not None:
             self.mistake = problem.sentence
 

@@ -8,21 +8,30 @@ from typing import Any
 from chalcedon.desk.ledger.parts import Way, part, show
 from chalcedon.evaluate.kept import formulas_at
 from chalcedon.formula import Formula, FormulaProblem
-from chalcedon.formula.syntax import looks_like_formula, parse
+from chalcedon.formula.syntax import looks_like_formula, parses
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Gradient, Picture
 from chalcedon.scene.declare import Declared, Property
-from chalcedon.scene.paints import LINES, Paint, palette_name
+from chalcedon.scene.paints import LINES, PAINT, Paint, palette_name
 from chalcedon.scene.values import Anchor, Choice, Flag, Number, Ref, TextValue, Value
 
 
 def now(owner: Any, name: str, path: Way, stated: Any) -> Any:
-    """What a formula at a path of a property comes to; what it was last where nothing works it out."""
+    """What a formula at a path of a property comes to, or all of a property with formulas in it; what it was last
+    where nothing works it out."""
     cell = formulas_at(owner, name) if isinstance(owner, Declared) else None
     if cell is None:
-        return stated.last
+        return owner.declared(name).kind.plain(stated) if not path else stated.last
     value = cell.node.values.get(name, cell.value)
     return part(value, path) if path and not isinstance(cell.stated, Formula) else value
+
+
+def paint_now(owner: Any, name: str, stated: Any) -> Any:
+    """A stated paint for a chip: its formulas come to what they come to now."""
+    if not PAINT.formulas(stated):
+        return stated
+    value = now(owner, name, (), stated)
+    return Formula(stated.text, value) if isinstance(stated, Formula) else value
 
 
 def problem_of(owner: Any, name: str) -> FormulaProblem | None:
@@ -53,10 +62,10 @@ def is_formula_text(prop: Property[Any], text: str, was: bool) -> bool:
     if plain.startswith("="):
         return True
     if isinstance(kind, TextValue) and not isinstance(kind, Ref):
-        return _is_worked_text(plain) or (was and looks_like_formula(plain) and _parses(plain))
+        return _is_worked_text(plain) or (was and looks_like_formula(plain) and parses(plain))
     if isinstance(kind, Choice | Anchor | Ref):
         words_ = kind.words if not isinstance(kind, Ref) else ()
-        return plain not in words_ and plain not in ("none", "") and _parses(plain) and not plain.isidentifier()
+        return plain not in words_ and plain not in ("none", "") and parses(plain) and not plain.isidentifier()
     if isinstance(kind, Paint):
         return _is_no_paint(plain) and looks_like_formula(plain)
     if isinstance(kind, Flag):
@@ -66,14 +75,6 @@ def is_formula_text(prop: Property[Any], text: str, was: bool) -> bool:
 
 def _words_of(kind: Value) -> Any:
     return getattr(getattr(kind, "of", kind), "words", ())
-
-
-def _parses(text: str) -> bool:
-    try:
-        parse(text)
-    except FormulaProblem:
-        return False
-    return True
 
 
 def _is_worked_text(text: str) -> bool:
@@ -92,7 +93,7 @@ def _is_no_paint(text: str) -> bool:
     if text in ("", "none") or palette_name(text) or text.startswith((*(f"{w}(" for w in LINES), "image_paint(")):
         return False
     try:
-        Paint().read(text)
+        PAINT.read(text)
     except ValueProblem:
         return True
     return False

@@ -6,7 +6,9 @@ from functools import singledispatch
 from typing import TYPE_CHECKING, Any
 
 from chalcedon.craft.several import MIXED
+from chalcedon.desk.ledger.formulacells import paint_now, problem_of
 from chalcedon.desk.ledger.parts import paint_words, show
+from chalcedon.formula import Formula
 from chalcedon.scene import Shape
 from chalcedon.scene.declare import Property
 from chalcedon.scene.paints import Paint, ShadowValue
@@ -49,8 +51,12 @@ def put_mixed(kind: Value, flow: Flow, owner: Owner, prop: Property[Any]) -> Non
 
 @put_value.register(Paint)
 def _(kind: Paint, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
-    flow.put("paint", prop.name, 18, gap=4, owner=owner, name=prop.name, value=stated)
-    flow.put("text", paint_words(stated), owner=owner, name=prop.name, value=stated)
+    formulas = kind.formulas(stated)
+    shown = paint_now(owner, prop.name, stated)
+    problem = problem_of(owner, prop.name) if formulas else None
+    wrong = problem.sentence if problem is not None else ""
+    flow.put("paint", prop.name, 18, gap=4, owner=owner, name=prop.name, value=shown)
+    flow.put("text", paint_words(stated), owner=owner, name=prop.name, value=stated, wrong=wrong)
     switch = f"{prop.name}_on"
     if flow.wrap and switch in owner.properties and (stated is not None or not owner.stated(switch)):
         flow.put("switch-paint", "", 20, owner=owner, name=switch, value=owner.stated(switch))
@@ -159,7 +165,11 @@ def _(kind: ShadowValue, flow: Flow, owner: Owner, prop: Property[Any], stated: 
         if i == 2:
             flow.word("blur")
         flow.number(owner, prop, (i,), gap=3)
-    flow.put("paint", "shadow", 18, gap=4, path=(3,), value=stated.color, **more)
+    if isinstance(stated.color, Formula):
+        flow.formula(owner, prop, (3,), stated.color)
+    else:
+        flow.put("paint", "shadow", 18, gap=4, path=(3,), value=stated.color, **more)
+        flow.put("text", paint_words(stated.color), path=(3,), value=stated.color, **more)
     flow.put("more", "take away", value="shadow", **more)
 
 

@@ -16,7 +16,7 @@ from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell, Owner
 from chalcedon.desk.ledger.details import Around, Details
 from chalcedon.desk.ledger.editor import CellEditor
 from chalcedon.desk.ledger.folds import OR_AS, folds, folds_of_several
-from chalcedon.desk.ledger.formulacells import now
+from chalcedon.desk.ledger.formulacells import paint_now
 from chalcedon.desk.ledger.keys import LedgerKeys
 from chalcedon.desk.ledger.pointer import LedgerPointer
 from chalcedon.desk.ledger.rowpaint import RowPainter
@@ -26,7 +26,6 @@ from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.looks.plain import show_tip
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes, Node
-from chalcedon.formula import Formula
 from chalcedon.hit.where import first_cause
 from chalcedon.scene import Group, Shape
 from chalcedon.scene.shapes import Unknown
@@ -374,8 +373,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         for name in painted[:1] if narrow else painted:
             left = right + (0 if name == "fill" or narrow else 23)
             shown = shape.stated(name) if shape.stated(f"{name}_on") else None
-            if isinstance(shown, Formula):
-                shown = Formula(shown.text, now(shape, name, (), shown))
+            shown = paint_now(shape, name, shown)
             out.append(Cell(left, 0, 20, ROW, "paint", name, shape, name, (), shown))
         edge = self.viewport().width() - 27
         out.append(Cell(edge, 0, 20, ROW, "eye"))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
@@ -10,7 +11,7 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.moment import Moment
 from chalcedon.hit import HitTester
-from chalcedon.live.events import Item
+from chalcedon.live.events import Event, Item
 from chalcedon.live.live import STEP, Live
 
 if TYPE_CHECKING:
@@ -30,8 +31,8 @@ class Player(QObject):
     """Build became Live, or the other way round; or the clock was started or stopped."""
     moved = Signal()
     """The time is another."""
-    answered = Signal(object)
-    """Something was answered by the program's own responses: goto and the like; with the event."""
+    gone_to = Signal(str)
+    """A response asked for another scene of the folder; by its name."""
 
     def __init__(self, display: DisplayList, tester: HitTester, parent: QObject) -> None:
         super().__init__(parent)
@@ -42,6 +43,11 @@ class Player(QObject):
         self._last = 0.0
         self._due = 0.0
         self._replayed: list[Item] = []
+        self._next = ""
+        self.doors: list[Callable[[Live], object]] = []
+        """Called with every run that begins."""
+        self.sources: list[Callable[[Live], object]] = []
+        """Called before every step: what gives the run what came from elsewhere."""
         self.dropped = 0
         """Steps that came too late and were left out."""
         self._timer = QTimer(self)
@@ -69,7 +75,9 @@ class Player(QObject):
         if self.live is None:
             start = self.display.moment
             self.live = Live(self.display, tester=self.tester)
-            self.live.on("goto", self.answered.emit)
+            self.live.on("goto", self._go_to)
+            for door in self.doors:
+                door(self.live)
             if start.frame:
                 self.live.seek(start.time)
         if play:
@@ -190,6 +198,12 @@ class Player(QObject):
         elif wants == "reset":
             live.reset()
         self.moved.emit()
+        name, self._next = self._next, ""
+        if name:
+            self.gone_to.emit(name)
+
+    def _go_to(self, event: Event) -> None:
+        self._next = str((event.values or {}).get("scene", ""))
 
     def replay(self, recording: Recording) -> None:
         """Begins anew and runs through a recording, as fast as the clock goes."""
@@ -205,6 +219,8 @@ class Player(QObject):
         """What a recording has for the next step."""
         live = self.live
         assert live is not None
+        for source in self.sources:
+            source(live)
         while self._replayed and self._replayed[0].frame <= live.state.frame + 1:
             live.come_in(self._replayed.pop(0))
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import logging
+
 from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication
@@ -10,36 +12,66 @@ from chalcedon.desk.live.player import Player
 from chalcedon.desk.live.playing import Playing
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.kept import keep
+from chalcedon.files import open_scene
+from chalcedon.files.beside import scene_beside
 from chalcedon.hit import HitTester
+from chalcedon.live.osc import OscDoor, OscTeller
+from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
-from chalcedon.view.sceneview import Colors, SceneView
+from chalcedon.view.sceneview import WHOLE, Colors, SceneView
 
-WHOLE = 0.2
-"""Seconds that a frame may take: rather fewer frames than parts of two moments in one."""
+log = logging.getLogger(__name__)
 
 
 class PlayWindow(SceneView):
     """The page of a scene as large as the window shows it, running. Escape leaves."""
 
-    def __init__(self, scene: Scene, title: str, full: bool = False) -> None:
-        self.scene_display = DisplayList(scene)
-        keep(self.scene_display, scene)
-        tester = HitTester(scene, self.scene_display)
+    def __init__(
+        self, scene: Scene, title: str, full: bool = False, door: OscDoor | None = None, teller: OscTeller | None = None
+    ) -> None:
+        self.door, self.teller = door, teller
+        tester = _tester(scene)
         super().__init__(tester, colors=lambda: Colors("#000000", "#000000"))
-        self.player = Player(self.scene_display, tester, self)
         self.playing = Playing(self, lambda: self.player)
         self.patience = WHOLE
-        self.player.moved.connect(self._stepped)
-        self.setWindowTitle(f"{title} · Chalcedon")
+        self._begin(tester, title)
         width, height = scene.size
         screen = QApplication.primaryScreen().availableGeometry()
         scale = min(1.0, screen.width() * 0.9 / width, screen.height() * 0.9 / height)
         self.resize(round(width * scale), round(height * scale))
-        self.player.enter()
         if full:
             self.showFullScreen()
         else:
             self.show()
+
+    def _begin(self, tester: HitTester, title: str) -> None:
+        self.player = player = Player(tester.display, tester, self)
+        player.moved.connect(self._stepped)
+        # in the next turn: the run that asks for it is in the middle of a step
+        player.gone_to.connect(self._go_to, Qt.ConnectionType.QueuedConnection)
+        if self.door is not None:
+            player.sources.append(self.door.pour)
+        if self.teller is not None:
+            player.doors.append(self.teller.follow)
+        self.setWindowTitle(f"{title} · Chalcedon")
+        player.enter()
+
+    def _go_to(self, name: str) -> None:
+        """Plays another scene of the folder instead. What is wrong with it is written to the log, and this one goes
+        on."""
+        try:
+            path = scene_beside(self.display.scene, name)
+            scene = open_scene(path).scene
+        except ChalcedonError as problem:
+            log.warning("%s", problem)
+            return
+        old = self.player
+        old.leave()
+        tester = _tester(scene)
+        self.show_scene(tester)
+        self._begin(tester, path.stem)
+        old.deleteLater()
+        self.fit()
 
     def fit(self) -> None:
         """Shows the whole page, as large as there is room for."""
@@ -87,12 +119,20 @@ class PlayWindow(SceneView):
         super().closeEvent(event)
 
 
-def play(scene: Scene, title: str, full: bool) -> int:
-    """Opens a scene alive, and runs until its window is closed."""
+def _tester(scene: Scene) -> HitTester:
+    display = DisplayList(scene)
+    keep(display, scene)
+    return HitTester(scene, display)
+
+
+def play(scene: Scene, title: str, full: bool, door: OscDoor | None = None, teller: OscTeller | None = None) -> int:
+    """Opens a scene alive, and runs until its window is closed; `door` and `teller` connect it to other programs."""
     from chalcedon.desk.app import make_app
 
     app = make_app()
-    window = PlayWindow(scene, title, full)
+    window = PlayWindow(scene, title, full, door, teller)
     done: int = app.exec()
+    if door is not None:
+        door.close()
     del window
     return done

@@ -88,6 +88,8 @@ class LiveStrip(Guarded, QWidget):
     """The mode or the clock is another."""
     stepped = Signal()
     """The time is another."""
+    gone_to = Signal(str)
+    """The scene asked for another one."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -179,11 +181,13 @@ class LiveStrip(Guarded, QWidget):
             try:
                 self._player.switched.disconnect(self._switched)
                 self._player.moved.disconnect(self._stepped)
+                self._player.gone_to.disconnect(self.gone_to)
             except RuntimeError:
                 pass  # it went with its document
         self._player = self.player
         self._player.switched.connect(self._switched)
         self._player.moved.connect(self._stepped)
+        self._player.gone_to.connect(self.gone_to)
         self._switched()
 
     def _switched(self) -> None:

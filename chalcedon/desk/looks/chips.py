@@ -11,12 +11,11 @@ from PySide6.QtGui import QBrush, QColor, QPainter, QPen
 
 from chalcedon.craft.several import MIXED, Several
 from chalcedon.desk.looks.theme import theme
-from chalcedon.formula import Formula
 from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import look_brush
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Declared
-from chalcedon.scene.paints import Gradient, Picture, look
+from chalcedon.scene.paints import PAINT, Gradient, Picture, look
 
 SIDE = 16
 
@@ -30,9 +29,10 @@ def draw_chip(
     hot: bool = False,
     palette: Mapping[str, str] = MappingProxyType({}),
 ) -> None:
-    """A paint, 16 px wide: full for a fill, a ring for a stroke, a slashed frame for none."""
+    """A stored paint, 16 px wide: full for a fill, a ring for a stroke, a slashed frame for none. Of formulas it shows
+    what they came to last."""
     t = theme()
-    value = paint.last if isinstance(paint, Formula) else paint
+    value = PAINT.plain(paint)
     box = QRectF(x, y, SIDE, SIDE)
     if hot:
         painter.setPen(QPen(t.color("carnelian"), 1.4))
@@ -70,7 +70,7 @@ def palette_of(owner: Declared | Several | None) -> dict[str, str]:
 
 
 def chip_brush(paint: Any, palette: Mapping[str, str], x: float, y: float) -> QBrush:
-    """The brush of a stored paint on a chip; gradients are shown over its box, images as a hatch."""
+    """The brush of a plain paint on a chip; gradients are shown over its box, images as a hatch."""
     if isinstance(paint, Picture):
         return QBrush(QColor(theme().muted), Qt.BrushStyle.Dense5Pattern)
     if isinstance(paint, Gradient):

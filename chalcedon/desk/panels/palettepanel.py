@@ -10,10 +10,13 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QWidget
 
 from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, set_tip
-from chalcedon.desk.looks.theme import theme
+from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.panels.panel import Panel, dispose, emptied
+from chalcedon.desk.picker.colorfields import typed_color
 from chalcedon.desk.picker.colorpicker import ColorPicker, chip_icon
 from chalcedon.desk.session import Session
+from chalcedon.evaluate.kept import formulas_at
+from chalcedon.formula import Formula
 from chalcedon.scene import palette
 from chalcedon.scene.paints import Palette, palette_name, users_of
 
@@ -53,14 +56,18 @@ class PalettePanel(Panel):
 
     def refresh(self) -> None:
         """Shows the palette as it is now."""
-        pairs = self.session.scene.palette
+        scene = self.session.scene
+        pairs, now = scene.stated("palette"), scene.palette
         typed = tuple((row["name"].text(), row["text"].text()) for row in self.rows.values())
-        if pairs != self._shown or typed != pairs:
+        if pairs != self._shown or typed != tuple((n, _text(c)) for n, c in pairs):
             self._shown = pairs
             emptied(self.grid)
             self.rows.clear()
             for i, (name, color) in enumerate(pairs):
                 self._row(i, name, color)
+        for name, color in now:
+            self.rows[name]["chip"].setIcon(chip_icon(color, {}))
+            self._tell_formula(name, self.rows[name]["text"])
         for name, row in self.rows.items():
             self._tell_users(name, row["used"])
         self.empty.setVisible(not self.rows)
@@ -70,12 +77,11 @@ class PalettePanel(Panel):
         self.complaint.setVisible(bool(self.complaint.text()))
         self.fit_in()
 
-    def _row(self, i: int, name: str, color: str) -> None:
+    def _row(self, i: int, name: str, color: str | Formula) -> None:
         chip = ToolButton()
-        chip.setIcon(chip_icon(color, {}))
         chip.setAccessibleName(f"Change the colour {name}")
-        chip.clicked.connect(partial(self._pick, name, color))
-        title, text = QLineEdit(name), QLineEdit(color)
+        chip.clicked.connect(partial(self._pick, name))
+        title, text = QLineEdit(name), QLineEdit(_text(color))
         for entry, what, width in ((title, "Name", 110), (text, "Colour", 150)):
             entry.setAccessibleName(f"{what} of {name}")
             entry.setFixedWidth(width)
@@ -93,6 +99,17 @@ class PalettePanel(Panel):
             widget.show()  # now, not when the layout comes to it: it may be given the focus
         self.rows[name] = {"chip": chip, "name": title, "text": text, "used": used, "remove": away}
 
+    def _tell_formula(self, name: str, entry: QLineEdit) -> None:
+        """What a formula comes to, and what is wrong with it."""
+        stated = dict(self.session.scene.stated("palette"))[name]
+        entry.setFont(font(13, italic=isinstance(stated, Formula)))
+        cell = formulas_at(self.session.scene, "palette") if isinstance(stated, Formula) else None
+        problem = None if cell is None else cell.problem
+        entry.setStyleSheet(f"color: {theme().carnelian};" if problem else "")
+        now = dict(self.session.scene.palette)[name]
+        tip = f"= {stated.text}, now {now}" if isinstance(stated, Formula) else ""
+        set_tip(entry, tip if problem is None else problem.sentence)
+
     def _tell_users(self, name: str, button: Button) -> None:
         users = users_of(self.session.scene, name)
         button.setText(f"used by {len(users)}" if users else "not used")
@@ -101,7 +118,7 @@ class PalettePanel(Panel):
 
     # acts
 
-    def _put(self, pairs: dict[str, str], name: str, gesture: object = None) -> None:
+    def _put(self, pairs: dict[str, Any], name: str, gesture: object = None) -> None:
         scene = self.session.scene
         with scene.step(name, gesture):
             scene.set(scene, "palette", Palette().read(pairs))
@@ -111,15 +128,18 @@ class PalettePanel(Panel):
             self.attempt(lambda: palette.rename_color(self.session.scene, old, new.strip()))
 
     def _recolor(self, name: str, text: str, gesture: object = None) -> None:
-        pairs = dict(self.session.scene.palette)
-        if name in pairs and pairs[name] != text:
-            self.attempt(lambda: self._put({**pairs, name: text}, f"Change the colour {name}", gesture))
+        pairs = dict(self.session.scene.stated("palette"))
+        if name not in pairs or _text(pairs[name]) == text:
+            return
+        now = dict(self.session.scene.palette)[name]
+        self.attempt(lambda: self._put({**pairs, name: typed_color(text, now)}, f"Change the colour {name}", gesture))
 
-    def _pick(self, name: str, color: str) -> None:
+    def _pick(self, name: str) -> None:
         dispose(self.picker)
+        color = dict(self.session.scene.stated("palette"))[name]
         self.picker = picker = ColorPicker(self, self.session.scene, color, name, False, True)
         gesture = object()
-        picker.picked.connect(lambda paint: None if palette_name(paint) else self._recolor(name, paint, gesture))
+        picker.picked.connect(lambda paint: None if palette_name(paint) else self._recolor(name, _text(paint), gesture))
         picker.closed.connect(self.session.end_gesture)
         picker.open_at(self.mapToGlobal(QPoint(0, self.height())))
 
@@ -131,7 +151,7 @@ class PalettePanel(Panel):
         self.attempt(lambda: palette.remove_color(self.session.scene, name))
 
     def _add(self) -> None:
-        pairs = dict(self.session.scene.palette)
+        pairs = dict(self.session.scene.stated("palette"))
         i = len(pairs) + 1
         while f"colour-{i}" in pairs:
             i += 1
@@ -153,3 +173,8 @@ class PalettePanel(Panel):
     def open_at(self, spot: QPoint) -> None:
         self.show_at(spot)
         self.add.setFocus()
+
+
+def _text(color: str | Formula) -> str:
+    """A colour as its cell states it."""
+    return f"= {color.text}" if isinstance(color, Formula) else color

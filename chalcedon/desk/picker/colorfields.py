@@ -9,6 +9,8 @@ from PySide6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 from chalcedon.desk.looks.plain import Label
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.picker.bars import Bar
+from chalcedon.formula import Formula
+from chalcedon.formula.syntax import looks_like_formula, parse
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.color import RGBA, to_hex
 from chalcedon.scene.paints import color, resolve
@@ -16,10 +18,29 @@ from chalcedon.scene.paints import color, resolve
 WIDE = 248
 
 
-class ColorFields(QWidget):
-    """Emits `changed` with CSS text while the person tries colours out; `none` when none is typed."""
+def typed_color(text: str, now: str) -> str | Formula:
+    """The colour, or the formula of one, that was typed where there is another `now`. Raises ValueProblem."""
+    formula = text.strip().removeprefix("=").strip()
+    try:
+        if formula == text.strip():
+            return color(formula)
+    except ValueProblem:
+        if not looks_like_formula(formula) or formula.isidentifier():  # a word that is no colour is a slip
+            raise
+    parse(formula)
+    return Formula(formula, now)
 
-    changed = Signal(str)
+
+def plain_color(color: str | Formula) -> str:
+    """A colour, or what its formula came to last."""
+    return str(color.last) if isinstance(color, Formula) else color
+
+
+class ColorFields(QWidget):
+    """Emits `changed` with CSS text, or the formula of a colour, while the person tries colours out; `none` when none
+    is typed."""
+
+    changed = Signal(object)
     none = Signal()
     done = Signal()
 
@@ -52,10 +73,11 @@ class ColorFields(QWidget):
         for part in (self.plane, self.hues, self.alphas, self.text, self.complaint):
             layout.addWidget(part)
 
-    def show_paint(self, text: str | None) -> None:
+    def show_paint(self, paint: str | Formula | None) -> None:
         """Shows a colour, or that there is none, without telling of it."""
+        text = paint.last if isinstance(paint, Formula) else paint
         found = None if text is None else resolve(text, self._palette)
-        self.text.setText(text or "none")
+        self.text.setText(paint.text if isinstance(paint, Formula) else text or "none")
         self.complaint.hide()
         self._take(found or (217, 123, 74, 255))
 
@@ -78,12 +100,15 @@ class ColorFields(QWidget):
         self._emit()
 
     def _emit(self) -> None:
-        c = QColor.fromHsvF(self._hue, self._sat, self._val, self._alpha)
-        text = to_hex((c.red(), c.green(), c.blue(), c.alpha()))
+        text = self._now()
         self.text.setText(text)
         self.complaint.hide()
         self._show_color()
         self.changed.emit(text)
+
+    def _now(self) -> str:
+        c = QColor.fromHsvF(self._hue, self._sat, self._val, self._alpha)
+        return to_hex((c.red(), c.green(), c.blue(), c.alpha()))
 
     def _typed(self, text: str) -> None:
         text = text.strip()
@@ -91,16 +116,18 @@ class ColorFields(QWidget):
             self.none.emit()
             return
         try:
-            found = resolve(color(text), self._palette)
-            if found is None:
+            typed = typed_color(text, self._now())
+            found = None if isinstance(typed, Formula) else resolve(typed, self._palette)
+            if found is None and not isinstance(typed, Formula):
                 raise ValueProblem(f"the palette has no colour {text}.")
         except ValueProblem as problem:
             self.complaint.setText(problem.sentence)
             self.complaint.show()
             return
         self.complaint.hide()
-        self._take(found)
-        self.changed.emit(text)
+        if found is not None:
+            self._take(found)
+        self.changed.emit(typed)
 
     def _show_color(self) -> None:
         self.plane.set(self._sat, 1 - self._val)

@@ -23,11 +23,24 @@ from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.panels.panel import Popup
 from chalcedon.desk.picker.bars import StopBar
-from chalcedon.desk.picker.colorfields import WIDE, ColorFields
+from chalcedon.desk.picker.colorfields import WIDE, ColorFields, plain_color
 from chalcedon.files.images import source_for
+from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Gradient, Picture, Scene
-from chalcedon.scene.paints import FITS, SPREADS, UNITS, Palette, evenly, paints_of, palette_name, resolve, users_of
+from chalcedon.scene.color import RGBA
+from chalcedon.scene.paints import (
+    FITS,
+    SPREADS,
+    UNITS,
+    Palette,
+    evenly,
+    paints_of,
+    palette_name,
+    plain_stops,
+    resolve,
+    users_of,
+)
 
 MOST_USED = 20
 KINDS = ("none", "colour", "linear", "radial", "image")
@@ -225,8 +238,7 @@ class ColorPicker(Popup):
             self.everywhere.setText(f"change {name} itself, in {count} shape{'s' if count != 1 else ''}")
         if isinstance(value, Gradient):
             self._stop = min(self._stop, len(value.stops) - 1)
-            stops = [(float(o), resolve(c, self.palette_pairs) or (0, 0, 0, 0)) for o, c in value.stops]
-            self.stops.set(stops, self._stop)
+            self.stops.set(self._looks_of(value), self._stop)
             self.spread.setCurrentText(value.spread)
             self.units.setCurrentText(value.units)
             self.turn.setVisible(value.kind == "linear")
@@ -235,11 +247,14 @@ class ColorPicker(Popup):
         if self.isVisible():
             self.adjustSize()
 
-    def _color(self) -> str | None:
+    def _looks_of(self, gradient: Gradient) -> list[tuple[float, RGBA]]:
+        return [(o, resolve(c, self.palette_pairs) or (0, 0, 0, 0)) for o, c in plain_stops(gradient)]
+
+    def _color(self) -> str | Formula | None:
         value = self._value
         if isinstance(value, Gradient):
             return value.stops[min(self._stop, len(value.stops) - 1)][1]
-        return value if isinstance(value, str) else None
+        return value if isinstance(value, str | Formula) else None
 
     # changing
 
@@ -251,23 +266,27 @@ class ColorPicker(Popup):
         if show:
             self._show()
 
-    def _color_changed(self, text: str) -> None:
+    def _color_changed(self, text: str | Formula) -> None:
         name = palette_name(self._color())
         if name and self.everywhere.isChecked() and not palette_name(text):
-            self.palette_pairs[name] = text
-            self.named.emit(Palette().read(self.palette_pairs))
+            self._name_color(name, text)
             return
         self._set_color(text)
 
-    def _set_color(self, text: str) -> None:
+    def _name_color(self, name: str, color: str | Formula) -> None:
+        """Has a name of the palette mean another colour. Raises ValueProblem."""
+        pairs = Palette().read({**dict(self.scene.stated("palette")), name: color})
+        self.palette_pairs[name] = plain_color(color)
+        self.named.emit(pairs)
+
+    def _set_color(self, text: str | Formula) -> None:
         value = self._value
         if isinstance(value, Gradient):
             stops = list(value.stops)
             stops[self._stop] = (stops[self._stop][0], text)
             value = value._replace(stops=tuple(stops))
             self._put(value, show=False)
-            found = [(float(o), resolve(c, self.palette_pairs) or (0, 0, 0, 0)) for o, c in value.stops]
-            self.stops.set(found, self._stop)
+            self.stops.set(self._looks_of(value), self._stop)
             return
         self._put(text, show=False)
         if "colour" in self.kinds:
@@ -285,7 +304,7 @@ class ColorPicker(Popup):
         elif isinstance(self._value, Gradient):
             self._put(evenly(kind, ["#000000"])._replace(stops=self._value.stops, spread=self._value.spread))
         else:
-            self._put(evenly(kind, [first, "#ffffff"], 90.0))
+            self._put(evenly(kind, [plain_color(first), "#ffffff"], 90.0))
 
     def _choose_stop(self, index: int) -> None:
         self._stop = index
@@ -298,7 +317,7 @@ class ColorPicker(Popup):
         stops = list(value.stops)
         moved = (offset, stops[index][1])
         stops[index] = moved
-        stops.sort(key=lambda s: float(s[0]))
+        stops.sort(key=_offset)
         self._stop = self.stops.current = stops.index(moved)
         self._put(value._replace(stops=tuple(stops)))
 
@@ -306,9 +325,9 @@ class ColorPicker(Popup):
         value = self._value
         if not isinstance(value, Gradient):
             return
-        before = [c for o, c in value.stops if o <= offset]
+        before = [stop[1] for stop in value.stops if _offset(stop) <= offset]
         new = (offset, before[-1] if before else value.stops[0][1])
-        stops = sorted([*value.stops, new], key=lambda s: float(s[0]))
+        stops = sorted([*value.stops, new], key=_offset)
         self._stop = stops.index(new)
         self._put(value._replace(stops=tuple(stops)))
 
@@ -333,7 +352,7 @@ class ColorPicker(Popup):
 
     def _swap(self) -> None:
         if isinstance(self._value, Gradient):
-            stops = tuple((round(1 - o, 6), c) for o, c in reversed(self._value.stops))
+            stops = tuple((round(1 - _offset(s), 6), s[1]) for s in reversed(self._value.stops))
             self._put(self._value._replace(stops=stops))
 
     def _choose_file(self) -> None:
@@ -356,13 +375,11 @@ class ColorPicker(Popup):
             self.name.setFocus()
             return
         try:
-            pairs = Palette().read({**self.palette_pairs, name: color})
+            self._name_color(name, color)
         except ChalcedonError as problem:
             self.complaint.setText(problem.sentence)
             self.complaint.show()
             return
-        self.palette_pairs[name] = color
-        self.named.emit(pairs)
         self._set_color(f"var(--{name})")
         self.name.clear()
         self._show()
@@ -399,3 +416,7 @@ def chip_icon(paint: Any, palette: dict[str, str]) -> QIcon:
     draw_chip(painter, 0, 0, paint, False, palette=palette)
     painter.end()
     return QIcon(out)
+
+
+def _offset(stop: tuple[Any, Any]) -> float:
+    return float(stop[0].last if isinstance(stop[0], Formula) else stop[0])
