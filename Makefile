@@ -10,7 +10,8 @@ demo: .venv/ready
 	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then \
 	  sh scripts/system-libraries.sh window && $(PY) -m chalcedon demo/harbour.chal; \
 	else \
-	  echo "No display: running the example without one."; $(PY) -m chalcedon tour demo/harbour.chal out; \
+	  echo "No display: running the example without one."; $(PY) -m chalcedon tour demo/harbour.chal out && \
+	  $(PY) -m chalcedon tour demo/greenhouse.chal out/greenhouse; \
 	fi
 
 test: .venv/ready

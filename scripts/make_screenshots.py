@@ -165,6 +165,27 @@ def living(s: Studio) -> None:
     player.leave()
 
 
+def panel(s: Studio) -> None:
+    s.window.files.open_demo("greenhouse")
+    scene, player = s.session.scene, s.session.document.player
+    s.session.select([scene["most_mark"]])
+    s.window.ledger.reveal(scene["most_mark"])
+    s.window.ledger.keys.focus_property("at")
+    player.enter()
+    player._timer.stop()
+    assert player.live is not None
+    player.live.inputs["sun"] = 90
+    for i in range(160):
+        if i == 20:
+            player.live.click(686, 408)
+        player.live.pointer_move(770, 408)
+        player.live.advance()
+    player.moved.emit()
+    s.window.living.log.refresh()
+    s.shoot("greenhouse-panel")
+    player.leave()
+
+
 def basalt(s: Studio) -> None:
     s.window.set_theme("basalt")
     s.session.select([s.session.scene["boat"]])
@@ -184,6 +205,7 @@ VIEWS: dict[str, Callable[[Studio], None]] = {
     "polyline-by-clicks": polyline,
     "new-line": new_line,
     "living": living,
+    "greenhouse-panel": panel,
     "basalt-and-finder": basalt,
 }
 

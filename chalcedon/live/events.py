@@ -42,7 +42,7 @@ class Event(NamedTuple):
         if self.name in ("keydown", "keyup"):
             out["key"] = self.key
         elif self.values is not None:
-            out["values"] = self.values
+            out["values"] = {name: round(v, 6) if isinstance(v, float) else v for name, v in self.values.items()}
         elif self.name not in ("start", "step", "every", "when", "contact", "parting", "focus", "blur"):
             out["x"], out["y"] = round(self.x, 6), round(self.y, 6)
             if self.dx or self.dy:

@@ -85,6 +85,7 @@ EVERYDAY: tuple[Command, ...] = (
     Command("file.new", "New scene", "File", lambda w: w.files.new(), ("Ctrl+N",)),
     Command("file.open", "Open…", "File", lambda w: w.files.open(), ("Ctrl+O",)),
     Command("file.demo", "Open the demo: harbour at night", "File", lambda w: w.files.open_demo("harbour")),
+    Command("file.demo_panel", "Open the demo: greenhouse panel", "File", lambda w: w.files.open_demo("greenhouse")),
     Command("file.save", "Save", "File", lambda w: w.files.save(), ("Ctrl+S",), rule=True),
     Command("file.save_as", "Save as…", "File", lambda w: w.files.save_as(), ("Ctrl+Shift+S",)),
     Command(

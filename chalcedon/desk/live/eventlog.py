@@ -8,6 +8,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QVBoxLayout, QWidget
 
+from chalcedon.desk.ledger.formulacells import words
 from chalcedon.desk.looks.buttons import Button
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import font, theme
@@ -32,7 +33,7 @@ def line_of(event: Event) -> str:
     if event.key:
         more = f"   {event.key!r}"
     elif event.values:
-        more = "   " + ", ".join(f"{k} {v}" for k, v in event.values.items())
+        more = "   " + ", ".join(f"{k} {words(v)}" for k, v in event.values.items())
     elif event.path and event.name not in ("enter", "leave", "focus", "blur"):
         more = f"   {event.x:.1f}, {event.y:.1f}"
     return f"{event.time:.3f}\t{event.name}\t{way}{more}"
