@@ -217,7 +217,7 @@ class Live(Incoming):
         owner = self.scene.get(id) if id else self.scene
         told = owner._values.get("responses", ()) if owner is not None else ()
         if number < len(told):
-            box = self.node(id).bounds()
+            box = self.node(id).bounds() if id else (0.0, 0.0, *self.scene.size)
             x, y = self.display.across(((box[0] + box[2]) / 2, (box[1] + box[3]) / 2))
             event = Event(told[number].on, id, (id,), self.time, self.state.frame, x, y)
             self.log.append(event)

@@ -58,6 +58,7 @@ _DETAILS = {
     "event": "{} is told",
 }
 EXAMPLE = "when clicked: self.opacity becomes 0.5 over 0.3 s, ease-out"
+SCENE_EXAMPLE = "when 2 s have gone: tell bell"
 EVENTS = (
     *_WORDS,
     "key a goes down",
@@ -154,11 +155,11 @@ def parse_response(text: str) -> Response:
     """The response that a sentence says. Raises ValueProblem saying what would work."""
     if len(text) > LONGEST:
         raise ValueProblem(f"that response has {len(text)} characters.", hint=f"The most is {LONGEST}.")
-    head, *rest = _split(text.strip(), ":", 1)
+    head, *rest = split(text.strip(), ":", 1)
     if not rest or not head.startswith("when "):
         raise ValueProblem(f"{shorten(text)} says no response.", hint=f"For example {EXAMPLE}.")
     when, *condition = re.split(r"\sif\s", head[5:].strip(), maxsplit=1)
-    raw: dict[str, Any] = {"do": [_act(part) for part in _split(rest[0], ";") if part.strip()]}
+    raw: dict[str, Any] = {"do": [_act(part) for part in split(rest[0], ";") if part.strip()]}
     raw.update(_event(when.strip()))
     if condition:
         raw["if"] = condition[0].strip()
@@ -235,9 +236,9 @@ def _said(found: dict[str, str | None]) -> dict[str, Any]:
         elif name == "order":
             out["to"] = text
         elif name == "of":
-            out[name] = [read_value(part) for part in _split(text, ",")]
+            out[name] = [read_value(part) for part in split(text, ",")]
         elif name == "values":
-            pairs = [part.split("=", 1) for part in _split(text, ",")]
+            pairs = [part.split("=", 1) for part in split(text, ",")]
             if any(len(pair) != 2 for pair in pairs):
                 raise ValueProblem(
                     f"{shorten(text)} are not values with names.", hint="Write tell lit with x = event.x."
@@ -269,7 +270,7 @@ def read_value(text: str) -> Any:
     return Formula(text)
 
 
-def _split(text: str, sign: str, most: int = -1) -> list[str]:
+def split(text: str, sign: str, most: int = -1) -> list[str]:
     """A text cut at a sign outside of quotes and brackets."""
     out, depth, quote = [""], 0, ""
     for c in text:

@@ -378,3 +378,38 @@ def test_a_scene_goes_nowhere_outside_of_its_folder(name, tmp_path):
     scene = open_scene(harbour_and_greenhouse(tmp_path)).scene
     with pytest.raises(ChalcedonError, match="not the name of a scene"):
         scene_beside(scene, name)
+
+
+def test_the_scene_itself_answers_and_its_sentence_is_written_by_choosing(desk):
+    scene = desk.session.scene
+    scene.inputs.add("lit", False)
+    top = desk.w.ledger.top_of(0)
+    desk.w.run_command("live.response")
+    editor = desk.w.ledger.editor
+    assert editor.text() == "when 2 s have gone: tell bell" and editor.hasFocus()
+    editor.clear()
+    for keys, chosen in (("w", "when "), ("cl", "clicked"), ("", ": "), ("tog", "toggle "), ("l", "lit")):
+        desk.type(keys, editor)
+        desk.key(Key.Key_Down, widget=editor)
+        while editor.help.list.currentItem() is None or not editor.help.list.currentItem().text().startswith(chosen):
+            desk.key(Key.Key_Down, widget=editor)
+        desk.key(Key.Key_Return, widget=editor)
+    assert editor.text() == "when clicked: toggle lit" and desk.said == ""
+    desk.key(Key.Key_Return, widget=editor)
+    assert [(r.on, r.do[0].op) for r in scene.responses] == [("click", "toggle")]
+    assert desk.w.ledger.top_of(0) == top + 28, "the rows begin below its line"
+    cells = {c.value: c for c in desk.w.ledger.head_cells() if c.role == "more"}
+    desk.w.ledger.acts.activate(cells["try"])
+    steps(desk)
+    assert desk.session.document.player.live.inputs["lit"] is True
+    desk.w.run_command("live.mode")
+    desk.w.ledger.setFocus()
+    desk.session.select([])
+    for _ in range(30):
+        desk.key(Key.Key_Tab, widget=desk.w.ledger)
+        if desk.w.ledger.focus_key == ("remove", "responses", (0,)):
+            break
+    desk.key(Key.Key_Return, widget=desk.w.ledger)
+    assert scene.responses == () and desk.w.ledger.top_of(0) == top, "by keys alone"
+    desk.session.undo()
+    assert len(scene.responses) == 1

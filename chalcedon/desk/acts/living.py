@@ -88,6 +88,12 @@ class Living:
         spot = self.strip.more.mapToGlobal(QPoint(0, -6))
         self.panel.open_at(spot)
 
+    def add_response(self) -> None:
+        """Has the scene itself answer something more; the sentence is written at the head of the list."""
+        self.window.ledger.setFocus()
+        self.window.ledger.verticalScrollBar().setValue(0)
+        self.window.ledger.acts.add_response(self.session.scene)
+
     def tell_readers(self, gone: list[str]) -> None:
         """Says which formulas read shapes that are deleted, and offers to put their last values there."""
         scene = self.session.scene

@@ -40,6 +40,7 @@ LIVE = (
         ("Ctrl+Alt+I",),
         _number_in_focus,
     ),
+    Command("live.response", "Response of the scene", "Live", lambda w: w.living.add_response()),
     Command("live.record", "Write what came into the run…", "Live", lambda w: w.living.write_recording(), rule=True),
     Command("live.replay", "Run through a recording…", "Live", lambda w: w.living.replay()),
 )

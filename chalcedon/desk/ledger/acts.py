@@ -21,13 +21,13 @@ from chalcedon.desk.looks.plain import in_menu
 from chalcedon.desk.panels.panel import dispose
 from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.formula import Formula
-from chalcedon.scene import Group, Shape, Step, Text, presets
+from chalcedon.scene import Group, Scene, Shape, Step, Text, presets
 from chalcedon.scene.limits import within
 from chalcedon.scene.proportions import keep_ratios, ratio_of, set_following
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Anchor, Choice
-from chalcedon.source.answers import EXAMPLE, parse_response
+from chalcedon.source.answers import EXAMPLE, SCENE_EXAMPLE, parse_response
 
 if TYPE_CHECKING:
     from chalcedon.desk.ledger.widget import Ledger
@@ -214,7 +214,8 @@ class CellActs:
         if cell.name == "runs":
             self._add_run(cell)
         elif cell.name == "responses":
-            self._add_response(cell)
+            assert cell.owner is not None
+            self.add_response(cell.owner)
         else:
             self._choose_step(cell, replace=False)
 
@@ -239,6 +240,9 @@ class CellActs:
 
     def _more(self, cell: Cell) -> None:
         owner = cell.owner
+        if cell.value == "try":
+            self.ledger.session.document.player.try_response(getattr(owner, "id", ""), cell.path[0])
+            return
         assert isinstance(owner, Shape)
         if cell.value == "expand":
             self.ledger.expanded.add(owner)
@@ -247,8 +251,6 @@ class CellActs:
         elif cell.value == "corners":
             corners = owner.stated("corners")
             self.put(owner, "corners", corners * 4 if len(corners) == 1 else corners[:1])
-        elif cell.value == "try":
-            self.ledger.session.document.player.try_response(owner.id, cell.path[0])
         elif cell.value == "ratio":
             kept = ratio_of(owner)
             with self.ledger.session.step(f"{'Free' if kept else 'Keep'} the ratio of {owner.id}"):
@@ -293,12 +295,13 @@ class CellActs:
         self.put(owner, "runs", (*runs, (0, len(first), {"weight": 700})))
         self._open_made("runs", len(runs))
 
-    def _add_response(self, cell: Cell) -> None:
+    def add_response(self, owner: Owner) -> None:
         """A response, put into an editor to be said otherwise."""
-        owner = cell.owner
-        assert owner is not None
         told = owner.stated("responses")
-        self.put(owner, "responses", (*told, parse_response(EXAMPLE)))
+        about = isinstance(owner, Scene)
+        self.put(owner, "responses", (*told, parse_response(SCENE_EXAMPLE if about else EXAMPLE)))
+        if about:
+            self.ledger.session.select([])
         self._open_made("responses", len(told))
 
     def _open_made(self, name: str, number: int) -> None:

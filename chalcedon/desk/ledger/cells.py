@@ -13,7 +13,7 @@ from chalcedon.craft.several import MIXED, Several
 from chalcedon.desk.ledger.folds import ALSO
 from chalcedon.desk.ledger.formulacells import is_number, now, problem_of, words
 from chalcedon.desk.ledger.parts import Way, part, show
-from chalcedon.desk.ledger.valuecells import GAP, put_mixed, put_value
+from chalcedon.desk.ledger.valuecells import GAP, SENTENCE_X, put_mixed, put_responses, put_value
 from chalcedon.desk.looks.theme import font
 from chalcedon.evaluate.kept import formulas_at
 from chalcedon.formula import Formula
@@ -30,6 +30,8 @@ LINE = 20
 END = 19
 """Height of the two lines that name the ends."""
 HEAD = ROW + 4
+FLIP = 102
+"""Px at the right of the scene's own line for which end is listed first."""
 INDENT = 9
 WORD_GAP = 4.0
 PAD = 2.0
@@ -327,8 +329,10 @@ def _summarise(flow: Flow, shape: Shape, name: str) -> None:
         flow.value(shape, prop)
 
 
-def scene_cells(metrics: Metrics, scene: Scene, x: float, right: float) -> list[Cell]:
-    flow = Flow(metrics, x, right, wrap=False)
+def scene_cells(metrics: Metrics, scene: Scene, width: float, front_first: bool) -> list[Cell]:
+    """What the scene states of itself, which end of the paint order is listed first, and the scene's own responses on
+    a line each below that."""
+    flow = Flow(metrics, 62, width - FLIP, wrap=False)
     flow.value(scene, scene.properties["size"], words=False)
     flow.value(scene, scene.properties["y_axis"])
     flow.word("background")
@@ -339,4 +343,9 @@ def scene_cells(metrics: Metrics, scene: Scene, x: float, right: float) -> list[
         flow.x += 4
     count = len(scene)
     flow.word(f"{count} shape{'s' if count != 1 else ''}")
-    return flow.cells
+    flow.put("add", "+ response", owner=scene, name="responses")
+    text = "front first ↓" if front_first else "back first ↓"
+    wide = metrics.width(text)
+    lines = Flow(metrics, SENTENCE_X, width - 14, wrap=True)
+    put_responses(lines, scene, scene.stated("responses"))
+    return [*flow.cells, Cell(width - 14 - wide, 0, wide, ROW, "flip", text), *lines.cells]

@@ -102,14 +102,18 @@ class CellEditor(Guarded, QLineEdit):
         if self.cell.role == "id":
             self._complain("")
             return  # an id changes when it is finished: half-typed ones would run through formulas
-        self.mistake = ""
+        self.mistake, wrong = "", ""
         try:
             self._set(text)
-            self.help.refresh()
-            # a name that is being typed isn't wrong yet
-            self._complain("", "" if self.help.list.isVisible() else self.mistake)
         except ChalcedonError as problem:
-            self._complain(problem.sentence)
+            wrong = problem.sentence
+        if not wrong or self.is_response:
+            self.help.refresh()
+        if not self.help.list.isVisible() or (wrong and not self.is_response):
+            self._complain(wrong, self.mistake)
+        else:  # a name, or a sentence, that is being typed isn't wrong yet
+            self._complain("")
+            self._wrong = wrong
 
     def _set(self, text: str) -> None:
         if self.cell.also:
@@ -241,6 +245,11 @@ class CellEditor(Guarded, QLineEdit):
             return False
         words = isinstance(kind, TextValue) and not isinstance(kind, Ref) and not isinstance(self.cell.value, Formula)
         return not words or self.text().lstrip()[:1] in ("=", "f", '"', "'")
+
+    @property
+    def is_response(self) -> bool:
+        """Whether a response is written here."""
+        return self.cell.name == "responses" and not isinstance(self.owner, Several)
 
     def take_text(self) -> None:
         """Takes what stands there as if it had been typed."""

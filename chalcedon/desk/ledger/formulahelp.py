@@ -12,6 +12,7 @@ from chalcedon.desk.looks.theme import font
 from chalcedon.formula.syntax import looks_like_formula
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Declared
+from chalcedon.source.answerhints import answer_hint
 from chalcedon.source.formulahints import formula_hint, reference_to
 
 if TYPE_CHECKING:
@@ -47,10 +48,11 @@ class FormulaHelp:
         """Offers what could stand at the cursor."""
         editor, owner = self.editor, self.editor.owner
         text = editor.text()
-        if not isinstance(owner, Declared) or not editor.may_be_formula or not editor.hasFocus():
+        hints = answer_hint if editor.is_response else formula_hint if editor.may_be_formula else None
+        if not isinstance(owner, Declared) or hints is None or not editor.hasFocus():
             self.list.hide()
             return
-        hint = formula_hint(editor.session.scene, owner, text, editor.cursorPosition())
+        hint = hints(editor.session.scene, owner, text, editor.cursorPosition())
         self._start = hint.start
         editor.usage.emit(hint.usage)
         self.list.clear()
@@ -77,6 +79,9 @@ class FormulaHelp:
     def press(self, event: QKeyEvent) -> bool:
         """Takes a key while the list is shown; False when it is the editor's."""
         if not self.list.isVisible():
+            if self.editor.is_response and event.key() == Qt.Key.Key_Down:
+                self.refresh()
+                return self.list.isVisible()
             return False
         key, row = event.key(), self.list.currentRow()
         if key in (Qt.Key.Key_Up, Qt.Key.Key_Down):

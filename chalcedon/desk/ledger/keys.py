@@ -28,9 +28,11 @@ class LedgerKeys:
         ledger.session.changed.connect(lambda _changes: self._tell_value())
 
     def focusable(self) -> list[Cell]:
-        """The values of the opened row, in reading order."""
+        """The values of the opened row, in reading order; those of the scene where none is opened."""
         index = self.ledger.open_index()
-        return [c for c in self.ledger.row_cells(index) if c.live and c.y > 0] if index >= 0 else []
+        if index < 0:
+            return [c for c in self.ledger.head_cells() if c.live]
+        return [c for c in self.ledger.row_cells(index) if c.live and c.y > 0]
 
     def focused_cell(self) -> Cell | None:
         return next((c for c in self.focusable() if c.key == self.ledger.focus_key), None)

@@ -9,7 +9,7 @@ from PySide6.QtGui import QCursor, QMouseEvent, QWheelEvent
 
 from chalcedon.craft.arrange import move_keeping_place
 from chalcedon.craft.several import Several
-from chalcedon.desk.ledger.cells import HEAD, INDENT, ROW, Cell
+from chalcedon.desk.ledger.cells import INDENT, ROW, Cell
 from chalcedon.desk.ledger.rows import Drop, drop_at
 from chalcedon.scene import Group, Shape
 from chalcedon.scene.order import names_of, outermost
@@ -79,7 +79,7 @@ class LedgerPointer:
         if shape is not None:
             self._hold()
             self._pick(shape, event.modifiers())
-        elif at.y() + self.ledger.verticalScrollBar().value() > HEAD:
+        elif at.y() + self.ledger.verticalScrollBar().value() > self.ledger.head_height:
             self.ledger.session.select([])
         self.ledger.focus_key = None
         self.ledger.keys.tell_focus()

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPoint, QRect, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPen, QRegion
 
-from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell
+from chalcedon.desk.ledger.cells import END, INDENT, ROW, Cell
 from chalcedon.desk.ledger.paint import VALUES, WORDS, draw_cell, draw_mark
 from chalcedon.desk.ledger.stages import draw_between, draw_stage
 from chalcedon.desk.ledger.thumbs import SIDE, ground
@@ -50,7 +50,7 @@ class RowPainter:
         width, height = self.ledger.viewport().width(), self.ledger.viewport().height()
         painter.fillRect(0, 0, width, height, t.color("panel"))
         scroll = self.ledger.verticalScrollBar().value()
-        if region.intersects(QRect(0, -scroll, width, HEAD)):
+        if region.intersects(QRect(0, -scroll, width, int(self.ledger.head_height))):
             self._paint_head(painter, -scroll, width)
         first = max(0, self.ledger.row_at(scroll))
         index, opened = first, self.ledger.open_index()
@@ -64,7 +64,7 @@ class RowPainter:
             index += 1
         end = self.ledger.top_of(len(self.ledger.rows)) - scroll
         words = ("back", "painted first"), ("front", "painted last")
-        self._paint_end(painter, HEAD - scroll, width, *words[1 if self.ledger.front_first else 0])
+        self._paint_end(painter, self.ledger.head_height - scroll, width, *words[1 if self.ledger.front_first else 0])
         self._paint_end(painter, end, width, *words[0 if self.ledger.front_first else 1])
         if not self.ledger.rows:
             self._paint_empty(painter, end, width)
@@ -87,7 +87,8 @@ class RowPainter:
                 hot = self.ledger.pointer.hot is not None and self.ledger.pointer.hot[1][0] == "flip"
                 write(painter, cell.x, top, ROW, cell.text, theme().color("ink" if hot else "muted"))
             else:
-                draw_cell(painter, cell, top, self.ledger.pointer.hot == (None, cell.key), False)
+                focused = self.ledger.session.current is None and cell.key == self.ledger.focus_key
+                draw_cell(painter, cell, top, self.ledger.pointer.hot == (None, cell.key), focused)
 
     def _paint_end(self, painter: QPainter, top: float, width: int, word: str, why: str) -> None:
         t = theme()

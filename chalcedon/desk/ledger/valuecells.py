@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import singledispatch
 from typing import TYPE_CHECKING, Any
 
@@ -14,7 +15,7 @@ from chalcedon.scene.declare import Property
 from chalcedon.scene.paints import Paint, ShadowValue
 from chalcedon.scene.presets import Names, departures
 from chalcedon.scene.proportions import Proportioned
-from chalcedon.scene.responses import Responses
+from chalcedon.scene.responses import Response, Responses
 from chalcedon.scene.runs import Runs
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, Number, Ref, TextValue, Tuple, Value
 from chalcedon.source.answers import print_response
@@ -108,9 +109,15 @@ def _(kind: Runs, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) ->
 
 @put_value.register(Responses)
 def _(kind: Responses, flow: Flow, owner: Owner, prop: Property[Any], stated: Any) -> None:
-    more: dict[str, Any] = {"owner": owner, "name": prop.name}
-    flow.put("add", "+ response", **more)
+    flow.put("add", "+ response", owner=owner, name=prop.name)
     left, flow.left = flow.left, SENTENCE_X
+    put_responses(flow, owner, stated)
+    flow.left = left
+
+
+def put_responses(flow: Flow, owner: Owner, stated: Sequence[Response]) -> None:
+    """Puts each response on a line of its own, as a sentence."""
+    more: dict[str, Any] = {"owner": owner, "name": "responses"}
     for i, response in enumerate(stated):
         flow.new_line()
         room = flow.right - flow.left - 78
@@ -118,7 +125,6 @@ def _(kind: Responses, flow: Flow, owner: Owner, prop: Property[Any], stated: An
         flow.put("text", text, min(room, flow.metrics.width(text) + 4), gap=4, path=(i,), value=response, **more)
         flow.put("more", "try it", value="try", path=(i,), gap=4, **more)
         flow.put("remove", "×", 16, path=(i,), value=response, **more)
-    flow.left = left
 
 
 @put_value.register(TextValue)

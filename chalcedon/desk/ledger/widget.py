@@ -67,6 +67,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.or_as = False
         """Whether opened rows show the other descriptions."""
         self._marked = -1
+        self._head = HEAD * 1.0
         """The version of what is marked as unsaved."""
         self.rows = Rows(session.scene, self.folded)
         self.editor: CellEditor | None = None
@@ -138,7 +139,15 @@ class Ledger(Guarded, QAbstractScrollArea):
         for index in touched:
             self.update_row(index)
         if changes.page:
-            self.viewport().update(0, -self.verticalScrollBar().value(), self.viewport().width(), HEAD)
+            self._update_head()
+
+    def _update_head(self) -> None:
+        before, self._head = self._head, self.head_height
+        if self._head != before:
+            self._set_range()
+            self.viewport().update()
+        else:
+            self.viewport().update(0, -self.verticalScrollBar().value(), self.viewport().width(), int(self._head))
 
     def _update_details(self, before: list[Cell]) -> None:
         """Has those cells of the opened row painted again that are not what they were."""
@@ -294,14 +303,19 @@ class Ledger(Guarded, QAbstractScrollArea):
         shape = self.opened
         return self.index_of(shape) if shape is not None else -1
 
+    @property
+    def head_height(self) -> float:
+        """How far down the scene's own lines reach."""
+        return HEAD + ROW * len(self.session.scene.stated("responses"))
+
     def top_of(self, index: int) -> float:
         """The top of a row in content px, from the top of the list."""
         extra = self._opened[1] if 0 <= self.open_index() < index else 0.0
-        return HEAD + END + self.slack + index * ROW + extra
+        return self.head_height + END + self.slack + index * ROW + extra
 
     def row_at(self, y: float) -> int:
         """The row at content px `y`; -1 above the first, len(rows) below the last."""
-        y -= HEAD + END + self.slack
+        y -= self.head_height + END + self.slack
         index = int(y // ROW)
         opened = self.open_index()
         if 0 <= opened < index:
@@ -397,18 +411,14 @@ class Ledger(Guarded, QAbstractScrollArea):
             yield Cell(place - i * MARK, 0, MARK, ROW, role, why if role == "lost" else "")
 
     def head_cells(self) -> list[Cell]:
-        right = self.viewport().width() - CHIPS + 10
-        out = lay.scene_cells(self.metrics, self.session.scene, 62, right)
-        text = "front first ↓" if self.front_first else "back first ↓"
-        width = self.metrics.width(text)
-        out.append(Cell(self.viewport().width() - 14 - width, 0, width, ROW, "flip", text))
-        return out
+        return lay.scene_cells(self.metrics, self.session.scene, self.viewport().width(), self.front_first)
 
     def cell_at(self, x: float, y: float) -> tuple[Shape | None, Cell | None, float]:
         """Shape, cell and top of the row at viewport px; the scene's own row has no shape."""
         content = y + self.verticalScrollBar().value()
-        if content < HEAD:
-            return None, next((c for c in reversed(self.head_cells()) if c.holds(x, content)), None), 0.0
+        if content < self.head_height:
+            found = next((c for c in reversed(self.head_cells()) if c.holds(x, content)), None)
+            return None, found, -self.verticalScrollBar().value()
         index = self.row_at(content)
         if not 0 <= index < len(self.rows):
             return None, None, 0.0
@@ -472,11 +482,12 @@ class Ledger(Guarded, QAbstractScrollArea):
             super().keyPressEvent(event)
 
     def focusNextPrevChild(self, forward: bool) -> bool:
-        """Tab goes through the values of the opened row first. While a name is typed it takes the value found."""
+        """Tab goes through the values of the opened row first, or through the scene's own where none is opened. While a
+        name is typed it takes the value found."""
         if self.keys.naming.find is not None:
             self.keys.naming.take()
             return True
-        if self.opened is not None and self.keys.go(1 if forward else -1):
+        if self.keys.go(1 if forward else -1):
             return True
         return super().focusNextPrevChild(forward)
 

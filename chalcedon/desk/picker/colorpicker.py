@@ -248,7 +248,7 @@ class ColorPicker(Popup):
             self.adjustSize()
 
     def _looks_of(self, gradient: Gradient) -> list[tuple[float, RGBA]]:
-        return [(o, resolve(c, self.palette_pairs) or (0, 0, 0, 0)) for o, c in plain_stops(gradient)]
+        return [(float(o), resolve(c, self.palette_pairs) or (0, 0, 0, 0)) for o, c in plain_stops(gradient)]
 
     def _color(self) -> str | Formula | None:
         value = self._value
