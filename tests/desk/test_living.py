@@ -6,6 +6,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton
 
+from chalcedon.desk.ledger.curvecell import Scale
 from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.live.playwindow import PlayWindow
 from chalcedon.desk.live.strip import said_time
@@ -149,6 +150,19 @@ def test_a_click_puts_a_reference_in(desk):
     assert editor.text().startswith("2 * ") and editor.text().endswith("wall.size.height")
     desk.key(Key.Key_Return, widget=editor)
     assert desk["moon"].stated("radius").text.endswith("wall.size.height")
+
+
+def test_a_click_on_a_handle_puts_in_what_it_changes(desk):
+    editor = edit(desk, "moon", "number", "at", (1,))
+    editor.selectAll()
+    desk.type("300 - ", editor)
+    _start, handles = desk.w.canvas.tool.handles()
+    handle = next(h for h in handles if h.role == "radius")
+    spot = at_scene(desk, *_start.scene_of(handle.raw))
+    QTest.mouseClick(desk.w.canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, spot)
+    assert editor.text() == "300 - moon.radius"
+    desk.key(Key.Key_Return, widget=editor)
+    assert desk["moon"].at == (600, 250)
 
 
 def middle(desk, id):
@@ -413,3 +427,31 @@ def test_the_scene_itself_answers_and_its_sentence_is_written_by_choosing(desk):
     assert scene.responses == () and desk.w.ledger.top_of(0) == top, "by keys alone"
     desk.session.undo()
     assert len(scene.responses) == 1
+
+
+def test_keyframes_are_drawn_below_the_row_and_dragged_there(desk):
+    moon = desk["moon"]
+    moon.radius = Formula("keyframes(time, (0, 20), (2, 60, 'ease-out'), (4, 20))", 20)
+    desk.session.flush()
+    desk.session.select([moon])
+    desk.w.ledger.keys.focus_property("radius")
+    cells, _height = desk.w.ledger._opened
+    cell = next(c for c in cells if c.role == "curve")
+    top = desk.w.ledger.top_of(desk.w.ledger.open_index())
+    scale = Scale(cell.value, cell, top)
+    frame, to = scale.at(2, 60).toPoint(), scale.at(3, 40).toPoint()
+    view = desk.w.ledger.viewport()
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, Mod.NoModifier, frame)
+    for share in (0.3, 0.7, 1.0):
+        QTest.mouseMove(view, frame + (to - frame) * share)
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, Mod.NoModifier, to)
+    time, value = scale.back(to.x(), to.y())
+    assert moon.stated("radius").text == f"keyframes(time, (0, 20), ({time}, {value:g}, 'ease-out'), (4, 20))"
+    assert (time, value) == pytest.approx((3, 40), abs=0.6)
+    cell = next(c for c in desk.w.ledger._opened[0] if c.role == "curve")
+    between = Scale(cell.value, cell, top).at(1, 30).toPoint()
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, Mod.NoModifier, between)
+    assert '"ease-in-out")' in moon.stated("radius").text
+    for _ in range(2):
+        desk.session.undo()
+    assert moon.stated("radius").text == "keyframes(time, (0, 20), (2, 60, 'ease-out'), (4, 20))", "a step each"

@@ -147,6 +147,9 @@ class SelectTool(Tool):
         handle = handles[hot[1]]
         return start.shape, next(iter(handle.drag(handle.raw, self.canvas.view.digits, False).values))
 
+    def value_at(self, p: Pointer) -> tuple[Shape, str] | None:
+        return self._value_of(self._grab(p))
+
     def refresh(self) -> None:
         if self._start is not None and self._start.shape.scene is not self.session.scene:
             self._reset()

@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QPainter
 
 from chalcedon.desk.canvas.typed import Typed
+from chalcedon.scene import Shape
 from chalcedon.view import Pointer
 
 if TYPE_CHECKING:
@@ -46,6 +47,10 @@ class Tool:
     def held(self) -> bool:
         """Whether the pressed pointer is changing something."""
         return False
+
+    def value_at(self, p: Pointer) -> tuple[Shape, str] | None:
+        """The value that a handle at the pointer changes."""
+        return None
 
     def press(self, p: Pointer) -> None: ...
     def move(self, p: Pointer, down: bool) -> None: ...

@@ -27,6 +27,7 @@ from chalcedon.desk.live.playing import Playing
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes
+from chalcedon.evaluate.names import readable
 from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.order import names_of
@@ -239,6 +240,9 @@ class Canvas(SceneView):
         if self.session.formula_editor is None or event.button() != Qt.MouseButton.LeftButton:
             return False
         p = Pointer.of(event, self.view)
+        value = self.tool.value_at(p)
+        if value is not None and value[1] in readable(value[0]) and self.session.pick_for_formula(*value):
+            return True
         hits = self.session.tester.hit_test(p.sx, p.sy, first=True)
         if hits and self.session.pick_for_formula(hits[0].shape):
             return True

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from chalcedon.craft.checkup import Remark
@@ -51,6 +51,8 @@ class Around:
     """What the pictures of its steps show."""
     told: Sequence[str] = ()
     """What is said of the value in focus."""
+    curve: Cell | None = None
+    """The curve of the keyframes that give it."""
 
 
 class Details:
@@ -90,6 +92,9 @@ class Details:
             text = self._metrics.cut(line, right - LABEL_X)
             cells.append(Cell(LABEL_X, y, right - LABEL_X, LINE + 2, "told", text))
             y += LINE + 2
+        if around.curve is not None:
+            cells.append(replace(around.curve, x=LABEL_X, y=y, w=right - LABEL_X))
+            y += around.curve.h
         told = SEVERAL if isinstance(shape, Several) else sentence(shape)
         lines = 1 if self._metrics.width(told, "italic") <= right - LABEL_X else 2
         cells.append(Cell(LABEL_X, y, right - LABEL_X, lines * LINE + 6, "sentence", told))

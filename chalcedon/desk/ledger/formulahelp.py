@@ -116,8 +116,8 @@ class FormulaHelp:
     def pick(self, shape: Shape, name: str = "", index: int = -1) -> None:
         """Puts in a reference to a shape that was clicked, or to one of its values."""
         editor, scene = self.editor, self.editor.session.scene
-        if editor.owner is shape and not name:
-            return
+        if editor.owner is shape and name in ("", editor.cell.name):
+            return  # it can't follow itself
         self._replace_selected()
         self.insert(reference_to(scene, self._asked(), shape, name, index))
 

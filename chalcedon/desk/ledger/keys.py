@@ -9,11 +9,13 @@ from PySide6.QtGui import QAccessible, QKeyEvent
 
 from chalcedon.desk.access.part import tell
 from chalcedon.desk.ledger.cells import Cell
+from chalcedon.desk.ledger.curvecell import TALL
 from chalcedon.desk.ledger.naming import Naming, is_plain
 from chalcedon.desk.ledger.parts import part
 from chalcedon.evaluate.users import readers_of
 from chalcedon.formula import Formula
 from chalcedon.scene import Group
+from chalcedon.source.curves import curve_of
 
 if TYPE_CHECKING:
     from chalcedon.desk.ledger.widget import Ledger
@@ -70,6 +72,15 @@ class LedgerKeys:
             said = [f"{u.id}.{u.name}" if u.id else f"scene.{u.name}" for u in users[:6]]
             out.append(f"used by {', '.join(said)}" + (f" and {len(users) - 6} more" if len(users) > 6 else ""))
         return tuple(out)
+
+    def curve(self) -> Cell | None:
+        """The curve of the keyframes that give the value in focus."""
+        key, shape = self.ledger.focus_key, self.ledger.focus_owner
+        if not self.ledger.formula_lines or key is None or shape is None or key[1] not in (shape._formulas or ()):
+            return None
+        stated = part(shape.stated(key[1]), key[2])
+        found = curve_of(stated.text) if isinstance(stated, Formula) else None
+        return None if found is None else Cell(0, 0, 0, TALL, "curve", "", shape, key[1], key[2], found)
 
     def _tell_value(self) -> None:
         if self.ledger.focus_key is not None:

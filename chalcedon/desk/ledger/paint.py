@@ -6,6 +6,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
 from chalcedon.desk.ledger.cells import PAD, ROW, Cell
+from chalcedon.desk.ledger.curvecell import draw_curve
 from chalcedon.desk.looks.chips import draw_chip, palette_of
 from chalcedon.desk.looks.glyphs import glyph
 from chalcedon.desk.looks.lettering import write
@@ -63,6 +64,8 @@ def _draw_mark(painter: QPainter, cell: Cell, box: QRectF, hot: bool) -> None:
         painter.setPen(QPen(t.color("ink" if hot else "line"), 1))
         painter.setBrush(QColor(*color))
         painter.drawEllipse(box.center(), 5, 5)
+    elif cell.role == "curve":
+        draw_curve(painter, cell, box.top() - cell.y)
     elif cell.role == "sentence":
         painter.setFont(font(13, italic=True))
         painter.setPen(t.color("muted"))

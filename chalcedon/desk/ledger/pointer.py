@@ -10,6 +10,7 @@ from PySide6.QtGui import QCursor, QMouseEvent, QWheelEvent
 from chalcedon.craft.arrange import move_keeping_place
 from chalcedon.craft.several import Several
 from chalcedon.desk.ledger.cells import INDENT, ROW, Cell
+from chalcedon.desk.ledger.curvecell import CurveHold
 from chalcedon.desk.ledger.rows import Drop, drop_at
 from chalcedon.scene import Group, Shape
 from chalcedon.scene.order import names_of, outermost
@@ -31,7 +32,7 @@ class LedgerPointer:
         self._press: tuple[QPoint, Shape | None, Cell | None] | None = None
         self.scrub_gesture: object = None
         self.scrubbed = 0
-
+        self._curve: CurveHold | None = None
         self.holding: tuple[Shape | None, Several | None] | None = None
         """While a row is pressed, the row that stays opened and what it shows: a list that opens under the hand can't
         be dragged."""
@@ -62,6 +63,9 @@ class LedgerPointer:
             return
         at = event.position()
         shape, cell, _top = self.ledger.cell_at(at.x(), at.y())
+        if cell is not None and cell.role == "curve":
+            self._curve = CurveHold(self.ledger, cell, _top, at.x(), at.y())
+            return
         self._press = (at.toPoint(), shape, cell)
         self.scrub_gesture, self.scrubbed = object(), 0
         if cell is not None and self.ledger.acts.press_mark(shape, cell):
@@ -100,6 +104,9 @@ class LedgerPointer:
 
     def move(self, event: QMouseEvent) -> None:
         at = event.position()
+        if self._curve is not None:
+            self._curve.move(at.x(), at.y())
+            return
         if self._press is not None and event.buttons() & Qt.MouseButton.LeftButton:
             start, shape, cell = self._press
             if shape is not None and shape.scene is not self.ledger.session.scene:
@@ -125,6 +132,10 @@ class LedgerPointer:
         self.ledger.viewport().update()
 
     def release(self, event: QMouseEvent) -> None:
+        if self._curve is not None:
+            self._curve.end()
+            self._curve = None
+            return
         press, self._press = self._press, None
         self._let_go()
         if self.dragging:
@@ -220,6 +231,10 @@ class LedgerPointer:
 
     def take_back(self) -> bool:
         """Takes back what the pressed pointer is doing; False when it does nothing."""
+        if self._curve is not None:
+            gesture, self._curve = self._curve.gesture, None
+            self.ledger.session.take_back(gesture)
+            return True
         if self.scrubbed:
             gesture = self.scrub_gesture
             self.cancel_press()

@@ -222,6 +222,7 @@ class Ledger(Guarded, QAbstractScrollArea):
             self.keys.naming.find,
             node and (node.outline_version, shape.stated("steps"), _turned(node)),
             self.formula_lines,
+            self.keys.curve(),
         )
         return self._details.lay(shape, self.viewport().width() - 14, around)
 
