@@ -45,6 +45,14 @@ def formulas_at(owner: Declared, name: str) -> Cell | None:
     return None if node is None else display.formulas.cell(node, name)
 
 
+def set_by_run(owner: Declared) -> dict[str, Any]:
+    """What the run has set of a shape, by property: its picture has that instead of what is stated."""
+    if not isinstance(owner, Shape) or owner.scene is None or "display list" not in owner.scene.kept:
+        return {}
+    overrides = settled(owner.scene).moment.overrides
+    return {name: value for (id, name), value in overrides.items() if id == owner.id} if overrides else {}
+
+
 def display_of(scene: Scene) -> DisplayList:
     """The display list that is kept with a scene, for whoever has none of their own; up to date."""
     found: DisplayList | None = scene.kept.get("display list")

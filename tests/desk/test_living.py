@@ -455,3 +455,19 @@ def test_keyframes_are_drawn_below_the_row_and_dragged_there(desk):
     for _ in range(2):
         desk.session.undo()
     assert moon.stated("radius").text == "keyframes(time, (0, 20), (2, 60, 'ease-out'), (4, 20))", "a step each"
+
+
+def test_what_the_run_has_set_stands_beside_what_is_stated(desk):
+    moon = desk["moon"]
+    moon.radius = Formula("25 * 2", 50)
+    moon.responses = [{"on": "click", "do": [{"set": "self.radius", "to": 70}, {"set": "self.opacity", "to": 0.5}]}]
+    desk.session.select([moon])
+    live = alive(desk)
+    live.click(600, 100)
+    live.advance()
+    said = [(c.name, c.text) for c in desk.w.ledger._opened[0] if c.role == "run"]
+    assert said == [("radius", "now 70"), ("opacity", "now 0.5")]
+    cell, _spot = desk.cell("moon", "number", "radius")
+    assert cell.text == "50", "what is stated comes to this still"
+    desk.w.run_command("live.mode")
+    assert not any(c.role == "run" for c in desk.w.ledger._opened[0]) and moon.opacity == 1

@@ -11,11 +11,12 @@ from PySide6.QtGui import QFontMetricsF
 
 from chalcedon.craft.several import MIXED, Several
 from chalcedon.desk.ledger.folds import ALSO
-from chalcedon.desk.ledger.formulacells import is_number, now, problem_of, words
+from chalcedon.desk.ledger.formulacells import is_number, now, problem_of
+from chalcedon.desk.ledger.formulacells import words as words_of
 from chalcedon.desk.ledger.parts import Way, part, show
 from chalcedon.desk.ledger.valuecells import GAP, SENTENCE_X, put_mixed, put_responses, put_value
 from chalcedon.desk.looks.theme import font
-from chalcedon.evaluate.kept import formulas_at
+from chalcedon.evaluate.kept import formulas_at, set_by_run
 from chalcedon.formula import Formula
 from chalcedon.geometry.pathdata import parse_path
 from chalcedon.scene import Group, Scene, Shape
@@ -188,6 +189,8 @@ class Flow:
         self._value(owner, prop)
         if words and first + 1 < len(self.cells):
             self.keep_together(first)
+        if self.wrap and isinstance(owner, Shape) and prop.name in (now := set_by_run(owner)):
+            self.put("run", f"now {words_of(now[prop.name])}", owner=owner, name=prop.name)
 
     def keep_together(self, first: int) -> None:
         """A word whose value went to the next line follows it there."""
@@ -224,7 +227,7 @@ class Flow:
         problem = problem_of(owner, prop.name)
         wrong = problem.sentence if problem is not None else ""
         value = Formula(stated.text, now(owner, prop.name, path, stated))
-        shown, color = words(value.last), isinstance(prop.kind, Paint) or (path and isinstance(value.last, str))
+        shown, color = words_of(value.last), isinstance(prop.kind, Paint) or (path and isinstance(value.last, str))
         role = "number" if (path and not color) or is_number(prop) else "text"
         if color:
             self.put("paint", prop.name, 18, gap=4, owner=owner, name=prop.name, path=path, value=value)
@@ -255,10 +258,13 @@ def summary(metrics: Metrics, shape: Shape, x: float, right: float, kind: bool =
 
 def worked_out(owner: Owner) -> object:
     """What the formulas of a shape come to, and what is wrong with them: all that its cells show beside its values."""
-    if not isinstance(owner, Shape) or not owner._formulas:
+    if not isinstance(owner, Shape):
         return None
+    run = set_by_run(owner)
+    if not owner._formulas:
+        return run or None
     found = [(name, formulas_at(owner, name)) for name in sorted(owner._formulas)]
-    return [(name, c and (c.node.values.get(name), c.problem and c.problem.message)) for name, c in found]
+    return run, [(name, c and (c.value, c.problem and c.problem.message)) for name, c in found]
 
 
 class Summaries:

@@ -22,8 +22,7 @@ def now(owner: Any, name: str, path: Way, stated: Any) -> Any:
     cell = formulas_at(owner, name) if isinstance(owner, Declared) else None
     if cell is None:
         return owner.declared(name).kind.plain(stated) if not path else stated.last
-    value = cell.node.values.get(name, cell.value)
-    return part(value, path) if path and not isinstance(cell.stated, Formula) else value
+    return part(cell.value, path) if path and not isinstance(cell.stated, Formula) else cell.value
 
 
 def paint_now(owner: Any, name: str, stated: Any) -> Any:

@@ -45,6 +45,7 @@ WORDS: dict[str, tuple[str, int, dict[str, bool]]] = {
     "repair": ("chrysoprase", 14, {}),
     "remark": ("carnelian", 13, {"italic": True}),
     "told": ("chrysoprase", 13, {}),
+    "run": ("carnelian", 13, {"italic": True}),
     "word": ("muted", 14, {}),
     "dot": ("muted", 13, {}),
     "offer": ("muted", 13, {}),

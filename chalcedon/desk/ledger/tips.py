@@ -50,5 +50,6 @@ def tip_of(cell: Cell, session: Session) -> str:
         "stage": "After the first steps; before any, in the first picture",
         "between": "Whether the picture stays the same (=) or changes (≠) when the two steps change places",
         "remove": "Take this step away",
+        "run": "What the run has set; Reset goes back to what is stated, Keep this states it",
         "curve": "Drag a frame to another time or value; a click between two takes the next easing",
     }.get(cell.role, "")

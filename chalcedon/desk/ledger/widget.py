@@ -26,6 +26,7 @@ from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.looks.plain import show_tip
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes, Node
+from chalcedon.evaluate.kept import set_by_run
 from chalcedon.hit.where import first_cause
 from chalcedon.scene import Group, Shape
 from chalcedon.scene.shapes import Unknown
@@ -202,16 +203,16 @@ class Ledger(Guarded, QAbstractScrollArea):
         return self._several[1]
 
     def _lay(self, shape: Shape) -> tuple[list[Cell], float]:
-        several = self.several
-        if several is not None:
+        if (several := self.several) is not None:
             kept = self.unfolded.setdefault(None, set())
             found = folds_of_several(several, kept)
             around = Around(found, folding=bool(kept), find=self.keys.naming.find)
             return self._details.lay(several, self.viewport().width() - 14, around)
         node = self.session.display.find(shape)
         kept = self.unfolded.setdefault(shape, set())
-        found = folds(shape, kept)
-        kept |= found.shown
+        run = set_by_run(shape).keys() - kept  # shown as long as the run has them
+        found = folds(shape, kept | run)
+        kept |= found.shown - run
         around = Around(
             found,
             shape in self.expanded,
