@@ -188,7 +188,7 @@ class Live(Incoming):
         """Has the display list be at the moment that the run is at."""
         state, before = self.state, self.display.moment
         self.changed = False
-        main = state.pointers.get(1) or next(iter(state.pointers.values()), None)
+        main = state.pointers.get(state.leading)
         hovered = frozenset(id for p in state.pointers.values() for id in p.path)
         pressed = frozenset(id for p in state.pointers.values() if p.buttons for id in p.down_path)
         dragged = frozenset(p.drag for p in state.pointers.values() if p.dragging)

@@ -43,10 +43,14 @@ class Pointing:
         pointer.x, pointer.y = item.get("x", pointer.x), item.get("y", pointer.y)
         pointer.pressure = item.get("pressure", 0.5 if pointer.buttons else 0.0)
         pointer.inside = True
+        state = self._live.state
+        leading = state.pointers.get(state.leading)
+        if leading is None or not leading.buttons:
+            state.leading = pointer.id
         return pointer
 
     def _move(self, item: Item) -> None:
-        before = self.pointer(item.get("pointer", 1))
+        before = self.pointer(item.get("pointer", 1), item.get("kind", "mouse"))
         x, y, was_inside = before.x, before.y, before.inside
         pointer = self._take(item)
         dx, dy = (pointer.x - x, pointer.y - y) if was_inside else (0.0, 0.0)

@@ -76,6 +76,8 @@ class State:
 
     frame: int = 0
     pointers: dict[int, Pointer] = field(default_factory=dict)
+    leading: int = 1
+    """The pointer that formulas follow: the one that did something last, but none takes over while it is pressed."""
     keys: tuple[str, ...] = ()
     focus: str = ""
     inputs: dict[str, Any] = field(default_factory=dict)

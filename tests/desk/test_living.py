@@ -1,8 +1,8 @@
 """Scenes that live in the window: formulas typed into cells, the strip, inputs, responses, the run of a canvas."""
 
 import pytest
-from PySide6.QtCore import QCoreApplication, QPoint, Qt
-from PySide6.QtGui import QGuiApplication
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QGuiApplication, QPointingDevice, QTabletEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton
 
@@ -471,3 +471,36 @@ def test_what_the_run_has_set_stands_beside_what_is_stated(desk):
     assert cell.text == "50", "what is stated comes to this still"
     desk.w.run_command("live.mode")
     assert not any(c.role == "run" for c in desk.w.ledger._opened[0]) and moon.opacity == 1
+
+
+def test_fingers_are_pointers_of_their_own_and_a_pen_says_how_hard(desk):
+    for id in ("wall", "moon"):
+        desk[id].dragging = "free"
+    live = alive(desk)
+    device = QTest.createTouchDevice()
+    canvas = desk.w.canvas
+    for act, one, two in (
+        ("press", (200, 160), (600, 100)),
+        ("move", (230, 180), (560, 140)),
+        ("release", (230, 180), (560, 140)),
+    ):
+        fingers = QTest.touchEvent(canvas, device)
+        for number, place in enumerate((one, two)):
+            getattr(fingers, act)(number, at_scene(desk, *place), canvas)
+        fingers.commit()
+        live.advance()
+    assert live.value("wall", "at") == pytest.approx((130, 120), abs=2), "two are dragged at once"
+    assert live.value("moon", "at") == pytest.approx((560, 140), abs=2)
+    assert {e.pointer for e in live.log if e.name == "down"} == {10, 11}
+    assert {e.kind for e in live.log if e.name in ("down", "up")} == {"touch"}
+    assert not any(p.inside for p in live.state.pointers.values())
+    spot = QPointF(at_scene(desk, 600, 300))
+    pen = QTabletEvent(
+        QEvent.Type.TabletMove, QPointingDevice.primaryPointingDevice(), spot, QPointF(canvas.mapToGlobal(spot)),
+        0.7, 0, 0, 0, 0, 0, Mod.NoModifier, Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton,
+    )  # fmt: skip
+    QGuiApplication.sendEvent(canvas, pen)
+    live.advance()
+    assert live.state.pointers[2].pressure == 0.7 and live.display.moment.pressure == 0.7
+    desk.w.run_command("live.mode")
+    assert not canvas.playing.other(pen), "in Build it is the desk's mouse"

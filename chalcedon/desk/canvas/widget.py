@@ -23,7 +23,7 @@ from chalcedon.desk.canvas.tool import Tool
 from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.canvas.yardstick import MeasureTool
 from chalcedon.desk.live.player import Player
-from chalcedon.desk.live.playing import Playing
+from chalcedon.desk.live.playing import FELT, Playing
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.session import Session
 from chalcedon.evaluate import Changes
@@ -321,7 +321,11 @@ class Canvas(SceneView):
         self.update()
 
     def event(self, event: QEvent) -> bool:
-        """Digits typed during a drag are for the tool, not for a command with that key."""
+        """Digits typed during a drag are for the tool, not for a command with that key. Fingers and pens are the
+        scene's, if it lives."""
+        if event.type() in FELT and self.playing.other(event):
+            event.accept()
+            return True
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             ends = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
             if self.playing.takes(event) and not event.modifiers() & COMMANDS and not _is_function(event):

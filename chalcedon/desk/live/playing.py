@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
+from PySide6.QtCore import QEvent, Qt
+from PySide6.QtGui import QEventPoint, QKeyEvent, QMouseEvent, QTabletEvent, QTouchEvent, QWheelEvent
 
 from chalcedon.desk.live.player import Player
 from chalcedon.view.sceneview import SceneView
@@ -34,6 +34,11 @@ KEYS = {
 }
 """Keys by their names of W3C UI Events KeyboardEvent key values; others are the text that they give."""
 BUTTONS = {Qt.MouseButton.LeftButton: 0, Qt.MouseButton.MiddleButton: 1, Qt.MouseButton.RightButton: 2}
+PEN, FINGERS = 2, 10
+"""Numbers of the pointers that a pen and the fingers are; the mouse is 1."""
+TOUCHES = (QEvent.Type.TouchBegin, QEvent.Type.TouchUpdate, QEvent.Type.TouchEnd, QEvent.Type.TouchCancel)
+PENS = (QEvent.Type.TabletPress, QEvent.Type.TabletMove, QEvent.Type.TabletRelease)
+FELT = frozenset((*TOUCHES, *PENS))
 CURSORS = {
     "default": Qt.CursorShape.ArrowCursor,
     "auto": Qt.CursorShape.ArrowCursor,
@@ -70,6 +75,7 @@ class Playing:
     """Takes what the pointer and the keys do on a picture to the run, while the scene lives and Alt isn't held."""
 
     def __init__(self, picture: SceneView, player_of: Callable[[], Player]) -> None:
+        picture.setAttribute(Qt.WidgetAttribute.WA_AcceptTouchEvents)
         self._picture, self._player_of = picture, player_of
 
     @property
@@ -92,6 +98,48 @@ class Playing:
 
     def release(self, event: QMouseEvent) -> None:
         self.player.take("pointer_up", *self._place(event), BUTTONS.get(event.button(), 0))
+
+    def touch(self, event: QTouchEvent) -> bool:
+        """Every finger is a pointer of its own. False when the scene doesn't live, and fingers are the desk's mouse."""
+        if self.player.live is None:
+            return False
+        if event.type() == QEvent.Type.TouchCancel:
+            for finger in event.points():
+                self.player.take("pointer_cancel", FINGERS + finger.id())
+            return True
+        for finger in event.points():
+            at = finger.position()
+            place = self.player.display.across(self._picture.view.to_scene(at.x(), at.y()))
+            state, pointer = finger.state(), FINGERS + finger.id()
+            if state == QEventPoint.State.Pressed:
+                self.player.take("pointer_down", *place, 0, pointer, "touch")
+            elif state == QEventPoint.State.Updated:
+                self.player.take("pointer_move", *place, pointer, "touch", finger.pressure())
+            elif state == QEventPoint.State.Released:
+                self.player.take("pointer_up", *place, 0, pointer, "touch")
+                self.player.take("pointer_leave", pointer)
+        return True
+
+    def pen(self, event: QTabletEvent) -> bool:
+        """A pen, with how hard it is pressed. False when the scene doesn't live, and it is the desk's mouse."""
+        if self.player.live is None or event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            return False
+        at = event.position()
+        place = self.player.display.across(self._picture.view.to_scene(at.x(), at.y()))
+        button = BUTTONS.get(event.button(), 0)
+        if event.type() == QEvent.Type.TabletPress:
+            self.player.take("pointer_down", *place, button, PEN, "pen")
+        elif event.type() == QEvent.Type.TabletRelease:
+            self.player.take("pointer_up", *place, button, PEN, "pen")
+        else:
+            self.player.take("pointer_move", *place, PEN, "pen", event.pressure())
+        return True
+
+    def other(self, event: QEvent) -> bool:
+        """Takes what fingers and pens do; False for any other event."""
+        if isinstance(event, QTouchEvent) and event.type() in TOUCHES:
+            return self.touch(event)
+        return isinstance(event, QTabletEvent) and event.type() in PENS and self.pen(event)
 
     def wheel(self, event: QWheelEvent) -> bool:
         """Whether the scene answers the wheel; else it pans."""

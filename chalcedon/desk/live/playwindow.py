@@ -9,7 +9,7 @@ from PySide6.QtGui import QCloseEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication
 
 from chalcedon.desk.live.player import Player
-from chalcedon.desk.live.playing import Playing
+from chalcedon.desk.live.playing import FELT, Playing
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.kept import keep
 from chalcedon.files import open_scene
@@ -84,6 +84,12 @@ class PlayWindow(SceneView):
         cursor = self.playing.cursor()
         if cursor != self.cursor().shape():
             self.setCursor(cursor)
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() in FELT and self.playing.other(event):
+            event.accept()
+            return True
+        return super().event(event)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.playing.press(event)
