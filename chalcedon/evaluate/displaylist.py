@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from array import array
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 
 from chalcedon.collector import collector_paused
 from chalcedon.evaluate.atmoment import AtMoment
@@ -13,16 +13,16 @@ from chalcedon.evaluate.copies import Copy, CopyMaker
 from chalcedon.evaluate.edges import Edges
 from chalcedon.evaluate.formulas import Formulas
 from chalcedon.evaluate.node import Node
-from chalcedon.evaluate.nodetable import NodeTable
+from chalcedon.evaluate.nodetable import NodeTable, subtree
+from chalcedon.evaluate.ofpage import OfPage
 from chalcedon.evaluate.order import Layer, PaintOrder, is_layer
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Stored
 from chalcedon.scene.edits import DropRaw, Edit, Insert, KeepRaw, Move, Remove, Rename, SetValue
-from chalcedon.scene.inputs import Input
 from chalcedon.scene.shapes import Group
 
 
-class DisplayList(AtMoment):
+class DisplayList(AtMoment, OfPage):
     """Nodes of every shape, and those that paint in paint order.
 
     Every node that paints has a slot, a number that stays its own while it lives. `rank[slot]` sorts by the place in
@@ -31,7 +31,8 @@ class DisplayList(AtMoment):
     """
 
     def __init__(self, scene: Scene, copies: CopyMaker | None = None) -> None:
-        super().__init__(scene)
+        AtMoment.__init__(self, scene)
+        OfPage.__init__(self, scene)
         self._copies = copies
         self._paint = PaintOrder()
         self.order: list[Node] = []
@@ -42,10 +43,6 @@ class DisplayList(AtMoment):
         """Cut-outs: the node, and the ranks [first, last) that it removes."""
         self.edges = Edges(scene, self.near)
         self.formulas = Formulas(self)
-        self.page: Stored = {}
-        """The scene's own values, formulas replaced by what they come to."""
-        self.palette: dict[str, str] = dict(scene.stated_plain().get("palette", ()))
-        """The colours of the palette, formulas replaced by what they come to."""
         self.readers: list[Callable[[Changes], object]] = []
         """Told of every update that changed anything."""
         self.version = 0
@@ -53,12 +50,12 @@ class DisplayList(AtMoment):
         self._table = NodeTable()
         self.slots = self._table.slots
         self._dirty: dict[int, tuple[Node, set[str]]] = {}
+        self._carried: dict[int, Node] = {}
         self._gone: list[Node] = []
         self._order_dirty = True
         self._reordered = True  # whether `order` is to be made anew, and not only changed by what came and went
         self._layers_dirty = False
         self._cutting: set[int] = set()  # ids of the nodes that cut
-        self._page_dirty = False
         self._unread = Changes()
         self._several = False
         self._fresh: list[Node] = []
@@ -121,36 +118,6 @@ class DisplayList(AtMoment):
             if isinstance(edit, Rename):
                 self.formulas.came()
 
-    def _scene_changed(self, edit: SetValue) -> None:
-        self._state_page()
-        if edit.name == "inputs":
-            self._inputs_changed(edit.old, edit.new)
-            return
-        self._page_dirty = True
-        if edit.name in ("size", "y_axis"):
-            self.formulas.touched([("page",)])
-        if edit.name == "y_axis" or (edit.name == "size" and self.root.kind.axes_up):
-            self._turn_axes()
-
-    def _state_page(self) -> None:
-        """Takes what the scene itself states."""
-        self.formulas.note(self.root, self.scene)
-        cells = self.formulas.cells(self.root) if self.scene._formulas else ()
-        self._put_page({**self.scene.stated_plain(), **{cell.name: cell.value for cell in cells}})
-
-    def _put_page(self, page: Stored) -> None:
-        self.page = page
-        was, self.palette = self.palette, dict(page.get("palette", ()))
-        if self.palette != was:
-            self._palette_changed(was)
-
-    def _inputs_changed(self, old: Sequence[Input], new: Sequence[Input]) -> None:
-        were, are = {v.name: v for v in old}, {v.name: v for v in new}
-        if were.keys() == are.keys() and all(are[n].kind == were[n].kind for n in are):
-            self.formulas.touched(("input", n) for n in are if are[n].value != were[n].value)
-        else:
-            self.formulas.look_up_again()
-
     def _value_changed(self, shape: Shape, name: str) -> None:
         affects = shape.properties[name].affects
         for node in self.nodes(shape):
@@ -183,11 +150,13 @@ class DisplayList(AtMoment):
         """Takes in what formulas came to."""
         node = cell.node
         if node is self.root:
-            self._put_page({**self.page, cell.name: cell.value})
-            self._page_dirty = True
+            self._page_came(cell)
         elif (node.shape.id, cell.name) not in self.moment.overrides:
             node.values = {**node.values, cell.name: cell.value}
-            self._value_put(node, cell.name, cell.affects)
+            if cell.name == "at" and not node.group and node.outline_version:
+                self._carried[id(node)] = node  # nothing else of it is another
+            else:
+                self._value_put(node, cell.name, cell.affects)
 
     def _moved(self, edit: Move) -> None:
         shape = self.scene[edit.about]
@@ -197,7 +166,7 @@ class DisplayList(AtMoment):
         self._order_dirty = True
         self._reordered = True
         taken = [old.children.pop(edit.old_index) for old in olds]
-        self.formulas.moved(n for node in taken for n in _subtree(node))
+        self.formulas.moved(n for node in taken for n in subtree(node))
         if [n.copy for n in olds] == [n.copy for n in news]:
             for node, new in zip(taken, news, strict=True):
                 new.children.insert(edit.index, node)
@@ -224,22 +193,6 @@ class DisplayList(AtMoment):
     def touch(self, node: Node) -> None:
         """Has a node painted again although the scene is the same: a file it shows has changed."""
         self._mark(node, "paint")
-
-    def _turn_axes(self) -> None:
-        for node in _subtree(self.root):
-            node.turn_axes()
-            for what in ("outline", "place", "paint"):
-                self._mark(node, what)
-
-    def _palette_changed(self, old: dict[str, str]) -> None:
-        new = self.palette
-        names = {name for name, _color in old.items() ^ new.items()}
-        if old.keys() == new.keys():
-            self.formulas.touched(("palette", name) for name in names)
-        else:
-            self.formulas.look_up_again()
-        for node, what in self.edges.readers_of_palette(names, self._table.every()):
-            self._mark(node, what)
 
     def _mark(self, node: Node, what: str) -> None:
         entry = self._dirty.get(id(node))
@@ -295,8 +248,8 @@ class DisplayList(AtMoment):
         return node
 
     def _discard(self, node: Node) -> None:
-        self.formulas.moved(_subtree(node))
-        for n in _subtree(node):
+        self.formulas.moved(subtree(node))
+        for n in subtree(node):
             n.alive = False
             self._cutting.discard(id(n))
             self._table.drop(n)
@@ -331,7 +284,7 @@ class DisplayList(AtMoment):
 
     def _evaluate(self) -> Changes:
         changes = Changes()
-        waiting = self._dirty or self._fresh or self._gone or self._order_dirty or self._page_dirty
+        waiting = self._dirty or self._carried or self._fresh or self._gone or self._order_dirty or self._page_dirty
         if not waiting and not self.formulas.waiting:
             return changes
         changes.left, self._gone = self._gone, []
@@ -356,7 +309,7 @@ class DisplayList(AtMoment):
 
     def _evaluate_places(self, changes: Changes) -> bool:
         """Evaluates the nodes that wait for it; whether there were any."""
-        if not (self._fresh or self._dirty or self._order_dirty):
+        if not (self._fresh or self._dirty or self._carried or self._order_dirty):
             return False
         before = len(changes.nodes), len(changes.groups), len(changes.came)
         with collector_paused():
@@ -385,8 +338,23 @@ class DisplayList(AtMoment):
         changes.nodes += [n for n in alive if not n.group]
         changes.boxes += [n.cull for n in changes.nodes]
 
+    def _carry(self, changes: Changes) -> None:
+        """Evaluates the shapes of which only `at` is another, unless more waits for them or a box depends on them."""
+        carried, self._carried = self._carried, {}
+        alone = not self.edges.boxed and not any(node.group for node, _what in self._dirty.values())
+        boxes, nodes = changes.boxes, changes.nodes
+        for key, node in carried.items():
+            if not alone or key in self._dirty:
+                self._mark(node, "place")
+            elif node.alive:
+                boxes.append(node.cull)
+                node.carry()
+                boxes.append(node.cull)
+                nodes.append(node)
+
     def _evaluate_dirty(self, changes: Changes) -> list[Node]:
         """Evaluates the nodes that are marked. Gives the groups that hold other shapes than before."""
+        self._carry(changes)
         dirty = self._dirty
         if not dirty:
             return []
@@ -446,7 +414,7 @@ class DisplayList(AtMoment):
                 node.evaluate_place()
                 if node.local != before:
                     self._mark(node, what)
-            if not self._dirty:
+            if not (self._dirty or self._carried):
                 return
 
     def _evaluate_below(self, node: Node, state: bool, done: set[int], changes: Changes) -> None:
@@ -489,11 +457,3 @@ def _depth(node: Node) -> int:
         depth += 1
         parent = parent.parent
     return depth
-
-
-def _subtree(node: Node) -> Iterable[Node]:
-    stack = [node]
-    while stack:
-        n = stack.pop()
-        yield n
-        stack.extend(n.children)

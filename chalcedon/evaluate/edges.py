@@ -45,6 +45,11 @@ class Edges:
         self.loops: list[tuple[str, ...]] = []
         """The ids of shapes that would depend on one another, each list from a text on to what it sits inside."""
 
+    @property
+    def boxed(self) -> bool:
+        """Whether the place of any group depends on its own box."""
+        return bool(self._boxed)
+
     # who has edges
 
     def note(self, node: Node) -> None:

@@ -143,8 +143,8 @@ class Formulas:
     def nodes_changed(self, nodes: Iterable[Node]) -> None:
         """Has what reads the geometry of these nodes, or of groups around them, be worked out."""
         told, grouped = self._told, self._grouped
-        if not told:
-            return
+        if not self._geometry_levels:
+            return  # nobody reads a geometry
         seen: set[int] = set()
         for node in nodes:
             readers = told.get(("geometry", id(node)))
@@ -224,11 +224,15 @@ class Formulas:
             done = level
 
     def _one(self, cell: Cell, rounds: dict[int, int], changed: Callable[[Cell], None]) -> None:
-        times = rounds[id(cell)] = rounds.get(id(cell), 0) + 1
-        if times > MOST_ROUNDS:
-            cell.problem = FormulaProblem("this depends on itself by way of a place.", "One of them has to be a value.")
-            return
+        if self._geometry_levels:  # else the order is all there is to it
+            times = rounds[id(cell)] = rounds.get(id(cell), 0) + 1
+            if times > MOST_ROUNDS:
+                hint = "One of them has to be a value."
+                cell.problem = FormulaProblem("this depends on itself by way of a place.", hint)
+                return
         self.worked_out += 1
         if cell.work_out(self._display):
             changed(cell)
-            self.touched((("value", id(cell.node), cell.name),))
+            readers = self._told.get(("value", id(cell.node), cell.name))
+            if readers:
+                self._dirty.update(readers)

@@ -9,7 +9,7 @@ from typing import Any
 
 from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.kinds import Kind, kind_of
-from chalcedon.evaluate.place import NO_SHIFT, anchored, page_map, standing
+from chalcedon.evaluate.place import DOWN, NO_SHIFT, anchored, page_map, standing
 from chalcedon.evaluate.rare import NONE_RARE, USUAL, rare, state_of
 from chalcedon.evaluate.strokes import MORE, PEN, PLAIN, Manner, StrokeArea, manner_of, pen_of
 from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Outline
@@ -298,6 +298,22 @@ class Node:
             self._stroke_area = None  # it stands in scene px
         if not self.group:
             self.evaluate_cull()
+
+    def carry(self) -> None:
+        """Takes another `at`, of a shape all else of which is as it was."""
+        values = self.values
+        if "steps" in values or self.host is not None or self.kind.lie is not DOWN:
+            self.evaluate_place()
+            self.evaluate_world()
+            return
+        x, y = values["at"]
+        self.local = local = Affine(1.0, 0.0, 0.0, 1.0, x, y)
+        around = self.parent.world  # type: ignore[union-attr]
+        self.world = local if around is IDENTITY else around.after(local)
+        self._inverse = self._edges = self._in_band = None
+        if self.manner.steady:
+            self._stroke_area = None
+        self.evaluate_cull()
 
     def evaluate_cull(self) -> None:
         """A box in scene px that nothing of the shape's paint or hit area leaves; EMPTY when it can't show."""

@@ -69,3 +69,12 @@ class NodeTable:
         if node.slot >= 0:
             self._free.append(node.slot)
             self.slots[node.slot] = None
+
+
+def subtree(node: Node) -> Iterable[Node]:
+    """A node and all below it."""
+    stack = [node]
+    while stack:
+        n = stack.pop()
+        yield n
+        stack.extend(n.children)

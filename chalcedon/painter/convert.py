@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import (
@@ -127,13 +128,26 @@ class Prepared:
     element, is there to be set again, which drops them.
     """
 
-    __slots__ = ("area", "brush", "first", "outline_version", "paint_version", "path", "pen", "plain")
+    __slots__ = (
+        "area",
+        "brush",
+        "first",
+        "linear",
+        "outline_version",
+        "paint_version",
+        "path",
+        "pen",
+        "plain",
+        "stamp",
+    )
 
     def __init__(self, node: Node) -> None:
         self.outline_version = node.outline_version
         self.paint_version = node.paint_version
         self.path = painter_path(node.outline, node.even_odd)
         self.first = node.outline.coords[:2]
+        self.linear: tuple[float, ...] | None = None  # how it was turned and sized when it moved last
+        self.stamp: Any = None
         stroked = node.stroke is not None and node.pen is not None and node.pen.width > 0.0
         self.area = AreaPaths() if stroked and needs_area(node) else None
         """The stroke as an area, where the toolkit's own isn't right."""

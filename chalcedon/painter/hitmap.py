@@ -255,8 +255,11 @@ class HitMap:
                 edge = QPen(brush, LEAST)  # a px along its edges, so that what is thinner is there at all
                 edge.setCosmetic(True)
                 painter.setPen(edge)
-            for part in AreaPaths().of(node, view.stretch):
-                painter.drawPath(part)
+            # filled without antialiasing, an area that lies over itself can lack a px inside: the toolkit rounds its
+            # edges to 1/64 px. Of edges that lie otherwise it is another px.
+            for scale in (view.stretch, 4 * view.stretch):
+                for part in AreaPaths().of(node, scale):
+                    painter.drawPath(part)
         else:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(self._pen(brush, pen, place))

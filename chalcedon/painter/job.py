@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from types import MappingProxyType
 
 from PySide6.QtCore import QRect
 from PySide6.QtGui import QImage, QPainter, QTransform
@@ -15,9 +16,11 @@ from chalcedon.painter.compose import FORMAT, Sheet, device_area
 from chalcedon.painter.convert import prepared
 from chalcedon.painter.parts import Target, clip, grown, lay, paint_special, shadowed
 from chalcedon.painter.shadow import coarse
+from chalcedon.painter.stamps import Stamp
 
 __all__ = ["FORMAT", "PaintJob"]
 
+NO_STAMPS: Mapping[int, Stamp] = MappingProxyType({})
 LOOK_AT_CLOCK = 8
 """Shapes between two looks at the clock."""
 
@@ -31,11 +34,20 @@ class PaintJob:
     """
 
     def __init__(
-        self, display: DisplayList, nodes: Sequence[Node], image: QImage, view: Affine, within: QRect | None = None
+        self,
+        display: DisplayList,
+        nodes: Sequence[Node],
+        image: QImage,
+        view: Affine,
+        within: QRect | None = None,
+        stamps: Mapping[int, Stamp] = NO_STAMPS,
     ) -> None:
+        """`stamps` holds, by the id of the node, the ready pictures that are laid down instead of some shapes; they are
+        made for the scale of `view`, which then neither turns nor mirrors."""
         self._display = display
         self._nodes = nodes
         self._within = within
+        self._stamps = stamps
         self._next = 0
         self._next_layer = 0
         self._matrix = QTransform()
@@ -67,7 +79,7 @@ class PaintJob:
         plain = vb == 0.0 and vc == 0.0
         set_matrix = self._matrix.setMatrix
         matrix = self._matrix
-        index = self._next
+        index, stamps = self._next, self._stamps
         pen = brush = None
         while index < count:
             stop = min(count, index + LOOK_AT_CLOCK)
@@ -78,6 +90,8 @@ class PaintJob:
                         canvas, painter = now, now.painter
                         va, vb, vc, vd, ve, vf = canvas.view
                         pen = brush = None
+                if stamps and id(node) in stamps and stamps[id(node)].lay(painter, node.world, canvas.view):
+                    continue
                 ready = node.scratch  # as `prepared` does, without the call: this is the innermost loop
                 if (
                     ready is None

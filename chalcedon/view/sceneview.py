@@ -24,6 +24,8 @@ FRAME = 0.006
 """Seconds of tile painting in one frame; the rest is refined between frames."""
 WHOLE = 0.2
 """Seconds that a frame of a scene that lives may take: rather fewer frames than parts of two moments in one."""
+REST_MS = 150
+"""How long nothing has moved until it is painted as what rests."""
 SLICE = 0.008
 """Seconds of one idle slice."""
 MANY = 20
@@ -62,6 +64,10 @@ class SceneView(Guarded, QWidget):
         self._idle = QTimer(self)
         self._idle.setInterval(0)
         self._idle.timeout.connect(self._refine)
+        self._resting = QTimer(self)
+        self._resting.setSingleShot(True)
+        self._resting.setInterval(REST_MS)
+        self._resting.timeout.connect(self._rest)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._update_display)
@@ -116,7 +122,9 @@ class SceneView(Guarded, QWidget):
 
     def touched(self, changes: Changes) -> QRegion | None:
         """Where in the widget the picture changed; None for everywhere."""
-        areas = self.tiles.follow(changes)
+        areas = self.tiles.follow(changes, self.lively)
+        if self.tiles.moving:
+            self._resting.start()
         if changes.order or changes.page or len(areas) > MANY:
             return None
         region = QRegion()
@@ -127,6 +135,20 @@ class SceneView(Guarded, QWidget):
             )
             region |= QRegion(place.toAlignedRect().adjusted(-1, -1, 1, 1) & self.rect())
         return region
+
+    @property
+    def lively(self) -> bool:
+        """Whether what moves does so by itself: a frame then takes the time it needs, and what only moves is shown by
+        ready pictures until it rests."""
+        return self.patience > FRAME
+
+    @lively.setter
+    def lively(self, lively: bool) -> None:
+        self.patience = WHOLE if lively else FRAME
+
+    def _rest(self) -> None:
+        self.tiles.rest()
+        self.update()
 
     def hits(self, x: float, y: float, radius: float = 0.0) -> list[Hit]:
         """The shapes at (x, y) in scene px, front to back; `radius` in widget px."""

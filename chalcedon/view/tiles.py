@@ -15,12 +15,15 @@ from chalcedon.geometry import Affine, Box
 from chalcedon.hit import HitIndex
 from chalcedon.painter.job import FORMAT, PaintJob
 from chalcedon.painter.render import background, paint_page, paint_reference
+from chalcedon.painter.stamps import Stamp, Stamps
 from chalcedon.view.place import View
 
 SIZE = 256
 AT_ONCE = 600
 """Shapes that are repainted on the spot; more are painted in slices."""
 MOST_TILES = 400
+MANY_MOVING = 24
+"""Shapes that only move from which on ready pictures are made."""
 OPAQUE = QImage.Format.Format_RGB32
 """Tiles cover all of their ground, so they are shown by copying instead of blending."""
 VEIL = 176
@@ -66,6 +69,9 @@ class Tiles:
         self._backdrop: QImage | None = None
         self._backdrop_box: Box = (0.0, 0.0, 0.0, 0.0)
         self.painted = 0  # shapes painted since the start, for benchmarks and tests
+        self._stamps = Stamps(0.0)
+        self._stamped: dict[int, Stamp] = {}  # the ready pictures of what only moves, by the ids of its nodes
+        self._moving: dict[int, Node] = {}
         self._unshown: dict[Key, QRect] = {}  # parts of tiles, in their own px, that are new since they were shown
 
     # what changed
@@ -83,10 +89,12 @@ class Tiles:
             tile.drop_job()
             tile.dirty = QRect(0, 0, SIZE, SIZE)
 
-    def follow(self, changes: Changes) -> list[QRect]:
-        """Marks what the changes touch; returns the touched areas of the scene in device px."""
+    def follow(self, changes: Changes, lively: bool = False) -> list[QRect]:
+        """Marks what the changes touch; returns the touched areas of the scene in device px. `lively` allows ready
+        pictures where many shapes only move; `rest` is to be called when they don't any more."""
         if changes.page:
             self.forget()
+        stopped = self._stamp(changes, lively) if lively or self._moving else []
         if changes.order or changes.layers:
             # ranks changed under the running jobs
             for tile in self.tiles.values():
@@ -95,7 +103,7 @@ class Tiles:
                     tile.dirty = QRect(0, 0, SIZE, SIZE)
         out = []
         s = self.scale
-        boxes = changes.boxes
+        boxes = [*changes.boxes, *stopped] if stopped else changes.boxes
         if len(boxes) > 400:  # that much at once: by their union is good enough
             real = [b for b in boxes if b[0] <= b[2]]
             boxes = (
@@ -106,10 +114,34 @@ class Tiles:
         for box in boxes:
             if box[0] > box[2] or s <= 0:
                 continue
-            area = _rect((box[0] * s - 1.0, box[1] * s - 1.0, box[2] * s + 1.0, box[3] * s + 1.0))
+            area = _area(box, s)
             out.append(area)
             self._mark(area)
         return out
+
+    def _stamp(self, changes: Changes, lively: bool) -> list[Box]:
+        """Has those that only moved be shown by ready pictures. Gives the boxes of those that are so no more."""
+        before, self._moving, self._stamped = self._moving, {}, {}
+        self._stamps.begin()
+        found = [(node, self._stamps.of(node)) for node in changes.nodes] if lively else []
+        stamped = {id(node): stamp for node, stamp in found if stamp is not None}
+        if len(stamped) >= MANY_MOVING:
+            self._stamped = stamped
+            self._moving = {id(node): node for node, stamp in found if stamp is not None}
+        return [node.cull for key, node in before.items() if key not in self._moving]
+
+    @property
+    def moving(self) -> bool:
+        """Whether anything is shown by ready pictures."""
+        return bool(self._moving)
+
+    def rest(self) -> None:
+        """Has what was shown by ready pictures be painted itself: nothing moves any more."""
+        boxes = [node.cull for node in self._moving.values()]
+        self._moving, self._stamped = {}, {}
+        for box in boxes:
+            if box[0] <= box[2] and self.scale > 0:
+                self._mark(_area(box, self.scale))
 
     def _mark(self, area: QRect) -> None:
         across = range(area.left() // SIZE, area.right() // SIZE + 1)
@@ -134,6 +166,7 @@ class Tiles:
             self._keep_backdrop(view, width, height)
         self.close()
         self.scale = scale
+        self._stamps, self._stamped, self._moving = Stamps(scale), {}, {}
 
     def _keep_backdrop(self, view: View, width: int, height: int) -> None:
         # the old view is gone; the picture is kept in scene coordinates around what the new one shows
@@ -261,7 +294,7 @@ class Tiles:
                 nodes = self._nodes(key, area)
             view = Affine(self.scale, 0.0, 0.0, self.scale, -key[0] * SIZE, -key[1] * SIZE)
             self._clear(image, area, view)
-            job = PaintJob(self.display, nodes, image, view, area)
+            job = PaintJob(self.display, nodes, image, view, area, self._stamped)
             if at_once:
                 job.run()
                 self._veil(image, area, view)
@@ -343,6 +376,11 @@ def _on_widget(key: Key, part: QRect, view: View) -> QRect:
     r = view.ratio
     x, y = round(view.x * r) + key[0] * SIZE + part.x(), round(view.y * r) + key[1] * SIZE + part.y()
     return QRectF(x / r, y / r, part.width() / r, part.height() / r).toAlignedRect()
+
+
+def _area(box: Box, scale: float) -> QRect:
+    """The device px that a box in scene px may touch."""
+    return _rect((box[0] * scale - 1.0, box[1] * scale - 1.0, box[2] * scale + 1.0, box[3] * scale + 1.0))
 
 
 def _rect(box: Box) -> QRect:

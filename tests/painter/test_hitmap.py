@@ -12,7 +12,7 @@ from chalcedon.geometry import Affine
 from chalcedon.hit.tester import HitTester
 from chalcedon.painter.hitmap import HitMap
 from chalcedon.painter.hittint import tint_of
-from chalcedon.scene import Circle, Group, Image, Rect, Scene, Step, Text
+from chalcedon.scene import Circle, Ellipse, Group, Image, Rect, Scene, Step, Text
 from tests.greenhouse import greenhouse
 from tests.strategies import decorated, groups
 
@@ -69,6 +69,14 @@ def test_the_stroke_of_what_is_thinner_than_a_px_is_mapped():
     thin = Image(id="net", size=(1, 32), pointer="stroke")
     _, made = assert_is_hit(Scene([thin], size=(600, 400)), 2000, 3)
     assert thin in made.reached()
+
+
+def test_a_stroke_that_lies_over_itself_is_mapped_without_holes():
+    pond = Ellipse(
+        id="pond", at=(17.42, 8.33), anchor=(0.14, 0.38), steps=[Step("scale", (1.366, 2.441))],
+        radii=(41, 0.5), stroke="#22292e", stroke_width=23.5, miter_limit=1,
+    )  # fmt: skip
+    assert_is_hit(Scene([pond], size=(600, 400)), 4000, 4)
 
 
 def test_a_thin_stroke_that_is_scaled_unevenly_is_no_wider_than_it_is_hit():

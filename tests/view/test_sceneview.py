@@ -3,6 +3,7 @@
 import importlib.util
 from pathlib import Path
 
+import numpy as np
 import pytest
 from agree import pixels
 from PySide6.QtCore import QPoint, QPointF, Qt
@@ -11,7 +12,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 import chalcedon
-from chalcedon.scene import Circle, Rect, Scene
+from chalcedon.evaluate import DisplayList
+from chalcedon.formula import Formula
+from chalcedon.hit import HitTester
+from chalcedon.scene import Circle, Rect, Scene, Star
 from chalcedon.view import SceneView
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -126,3 +130,35 @@ def test_the_example_program_works(qtbot):
     window.tide.setValue(12)
     assert scene["boat"].at[1] == 460 and settled(view, qtbot).any()
     assert window.close() and view._shut
+
+
+def test_what_only_moves_is_an_eighth_of_a_px_from_its_place_and_exact_at_rest(view, qtbot):
+    """In a view that lives; against the same moment in one that doesn't."""
+    scene = view.display.scene
+    with scene.step("Many"):
+        for i in range(40):
+            shape = Circle if i % 2 else Star
+            more = {"radius": 12} if i % 2 else {"outer": 14, "inner": 6, "tips": 5}
+            paint = {"fill": "#d97b4a" if i % 4 else "#7fa3b8", "stroke": "#22292e", "stroke_width": 1.5}
+            at = (Formula(f"{20 + i % 8 * 50} + 7.3 * sin(time * {50 + i})"), Formula(f"{30 + i // 8 * 55} + time * 5"))
+            scene.add(shape(at=at, **more, **paint))
+    plain = SceneView(HitTester(scene, DisplayList(scene)))
+    qtbot.addWidget(plain, before_close_func=lambda v: v.shut())
+    plain.resize(448, 348)
+    plain.show()
+    plain.zoom_to(1.0)
+    plain.view.place(24, 24)
+    view.lively = True
+    settled(view, qtbot)
+    for frame in range(1, 20):
+        for one in (view, plain):
+            one.display.to(one.display.moment._replace(time=frame / 13, frame=frame))
+            one.display.update()
+            one.repaint()
+    assert view.tiles.moving and not plain.tiles.moving
+    now, exact = settled(view, qtbot), settled(plain, qtbot)
+    off = np.abs(now - exact)
+    assert off.max() > 0, "ready pictures were laid down"
+    assert off.max() <= 60 and off.mean() < 0.6, "edges are an eighth of a px off at most"
+    qtbot.waitUntil(lambda: not view.tiles.moving)
+    assert np.array_equal(settled(view, qtbot), exact), "at rest every shape is painted itself"

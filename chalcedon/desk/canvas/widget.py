@@ -32,7 +32,6 @@ from chalcedon.scene import Group, Shape, Text
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.order import names_of
 from chalcedon.view import Colors, Pointer, SceneView
-from chalcedon.view.sceneview import FRAME, WHOLE
 
 LIVE_HINT = "The scene lives: pointer and keys are its own. Hold Alt to edit meanwhile; F5 goes back to Build."
 COMMANDS = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier
@@ -106,7 +105,7 @@ class Canvas(SceneView):
     def _switched(self) -> None:
         live = self.playing.player.live is not None
         self.setCursor(self.playing.cursor() if live else self.tool.cursor)
-        self.patience = WHOLE if live else FRAME
+        self.lively = live
         self.hint_changed.emit(LIVE_HINT if live else self.tool.hint)
         self.update()
 

@@ -18,7 +18,7 @@ from chalcedon.hit import HitTester
 from chalcedon.live.osc import OscDoor, OscTeller
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
-from chalcedon.view.sceneview import WHOLE, Colors, SceneView
+from chalcedon.view.sceneview import Colors, SceneView
 
 log = logging.getLogger(__name__)
 
@@ -33,7 +33,7 @@ class PlayWindow(SceneView):
         tester = _tester(scene)
         super().__init__(tester, colors=lambda: Colors("#000000", "#000000"))
         self.playing = Playing(self, lambda: self.player)
-        self.patience = WHOLE
+        self.lively = True
         self._begin(tester, title)
         width, height = scene.size
         screen = QApplication.primaryScreen().availableGeometry()
