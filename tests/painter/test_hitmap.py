@@ -73,7 +73,7 @@ def test_the_stroke_of_what_is_thinner_than_a_px_is_mapped():
 
 def test_a_stroke_that_lies_over_itself_is_mapped_without_holes():
     pond = Ellipse(
-        id="pond", at=(17.42, 8.33), anchor=(0.14, 0.38), steps=[Step("scale", (1.366, 2.441))],
+        id="pond", at=(17.42, 8.33), anchor=(0.14, 0.38), steps=[Step("scale", (1.3662, 2.4408))],
         radii=(41, 0.5), stroke="#22292e", stroke_width=23.5, miter_limit=1,
     )  # fmt: skip
     assert_is_hit(Scene([pond], size=(600, 400)), 4000, 4)
