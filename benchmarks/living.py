@@ -1,14 +1,17 @@
 """Scenes that live: formulas worked out, a step of the harbour, pointers over many shapes, noise."""
 
+import random
 import statistics
+
+import numpy as np
 
 from benchmarks.measure import Row, show, timed
 from chalcedon.demos import demo_scene
 from chalcedon.evaluate import DisplayList
 from chalcedon.formula import Formula
-from chalcedon.formula.chance import raw_noise
+from chalcedon.formula.noisecolumns import noise_column
 from chalcedon.live import Live
-from chalcedon.scene import Circle, Scene
+from chalcedon.scene import Circle, Rect, Scene, Star
 
 COUNT = 10_000
 
@@ -17,7 +20,10 @@ def rows():
     own, alike, places, bare = many()
     step = harbour()
     moved, scan = pointers()
-    noise = median(lambda: [raw_noise(i * 0.37, 0.5, 0.2) for i in range(3000)], 5)
+    places_of_noise = np.arange(3000) * 0.37
+    noise = median(lambda: noise_column(0, places_of_noise, 0.5, 0.2), 9)
+    few, few_bare = moving(1000, 16)
+    many_, many_bare = moving(COUNT, 1)
     name = "calls of as many plain functions"
     return [
         _row("10,000 formulas of their own worked out", own, name, bare, "10 ms"),
@@ -25,7 +31,9 @@ def rows():
         _row("the same with what hangs on them: places, boxes", places, name, bare, ""),
         _row("a step of the harbour alive, painting left out", step, name, bare, "8 ms"),
         _row("1,000 pointer moves over 10,000 shapes", moved, "a scan of their boxes for one", scan, "1 s"),
-        _row("3,000 points of noise, one by one", noise, name, bare, "1 ms"),
+        _row("3,000 points of noise in columns", noise, name, bare, "1 ms"),
+        _row("a frame of 1,000 circles and stars that move", few, "the same QPainter calls alone", few_bare, "0.35"),
+        _row("a frame of 10,000 of one look that move", many_, "the same QPainter calls alone", many_bare, "0.2"),
     ]
 
 
@@ -46,14 +54,13 @@ def many():
     ):
         scene = Scene([Circle(at=(Formula(t), 5), radius=3) for t in texts])
         display = DisplayList(scene)
-        cells = list(display.formulas.every())
         frames = iter(range(1, 1000))
 
-        def work(cells=cells, display=display, frames=frames):
+        def work(display=display, frames=frames):
             frame = next(frames)
             display.moment = display.moment._replace(time=frame / 60, frame=frame)
-            for cell in cells:
-                cell.work_out(display)
+            display.formulas.touched([("time",)])
+            display.formulas.work_out(lambda: False, lambda cell: None)
 
         out.append(median(work, 7))
 
@@ -79,6 +86,59 @@ def harbour():
     for _ in range(60):
         step()
     return median(step, 60)
+
+
+def moving(count, looks):
+    """A frame of a scene that lives in a window of its own, formulas and all, after a second of it; and the painting of
+    what moves by bare calls. Between every five that move stands one that is still."""
+    from PySide6.QtGui import QImage, QPainter, QTransform
+
+    from chalcedon.desk.live.playwindow import PlayWindow
+    from chalcedon.painter.convert import prepared
+
+    chance = random.Random(3)
+    colors = [f"#{chance.randrange(1 << 24):06x}" for _ in range(max(1, looks // 2))]
+    shapes = []
+    for i in range(count):
+        x, y, p, q = (chance.uniform(*limits) for limits in ((80, 880), (60, 540), (2, 5), (2, 5)))
+        at = Formula(f"{x:.2f} + wave({p:.2f}, -60, 60)"), Formula(f"{y:.2f} + wave({q:.2f}, -40, 40)")
+        look = {"fill": colors[i % len(colors)], "stroke": "#22292e", "stroke_width": 1.5}
+        star = looks > 1 and i % 2
+        shapes.append(Star(at=at, outer=20, inner=9, tips=5, **look) if star else Circle(at=at, radius=20, **look))
+        if i % 5 == 0 and count <= 1000:
+            shapes.append(Rect(at=(x, y), size=(40, 30), fill="#7fa3b8", stroke="#22292e"))
+    window = PlayWindow(Scene(shapes, size=(960, 600)), "moving")
+    window.resize(960, 600)
+    window.player._timer.stop()
+
+    def frame():
+        window.player.live.advance()
+        window.repaint()
+        while window._stale:
+            window._stale = False
+            window.repaint()
+
+    for _ in range(60 if count <= 1000 else 20):
+        frame()
+    whole = median(frame, 15 if count <= 1000 else 5)
+    image, matrix = QImage(960, 600, QImage.Format.Format_RGB32), QTransform()
+    nodes = [n for n in window.display.order if n.shape._formulas]
+
+    def bare():
+        painter = QPainter(image)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for node in nodes:
+            ready, (a, b, c, d, e, f) = prepared(node), node.world
+            matrix.setMatrix(a, b, 0, c, d, 0, e, f, 1)
+            painter.setTransform(matrix)
+            painter.setPen(ready.pen)
+            painter.setBrush(ready.brush)
+            painter.drawPath(ready.path)
+        painter.end()
+
+    alone = median(bare, 5 if count <= 1000 else 3)
+    window.close()
+    return whole, alone
 
 
 def pointers():

@@ -62,8 +62,8 @@ class Cell:
     """A property of a node with the formulas in it. `value` is what they came to when they could be worked out last."""
 
     __slots__ = (
-        "_fast",
         "affects",
+        "alike",
         "level",
         "loop",
         "name",
@@ -77,6 +77,7 @@ class Cell:
         "remembers",
         "sources",
         "stated",
+        "straight",
         "value",
     )
 
@@ -92,7 +93,11 @@ class Cell:
         self.stated: Any = None
         self.parts: list[Part] = []
         self.value: Any = None
-        self._fast: tuple[tuple[Any, ...], float, float, bool] | None = None
+        self.straight: tuple[tuple[Any, ...], float, float, bool] | None = None
+        """The way without detours, for a number or a pair of numbers each by a formula of its own: what to call for
+        each (a value alone stands for itself), the limits, and whether it is a pair."""
+        self.alike: Any = None
+        """The same for cells that can be worked out together; None for one that can't."""
         self.state(stated)
 
     def state(self, stated: Any) -> None:
@@ -119,11 +124,24 @@ class Cell:
         self.sources = tuple(dict.fromkeys(told))
         self.reads_cells = tuple(dict.fromkeys(c for b in bound for c in b.cells))
         self.reads_geometry = tuple({(w, id(n)): (w, n) for b in bound for w, n in b.geometry}.values())
-        self._fast = self._straight()
+        self.straight = self._straight()
+        self.alike = self._alike()
+
+    def _alike(self) -> Any:
+        if self.straight is None:
+            return None
+        calls, low, high, pair = self.straight
+        parts = []
+        for call in calls:
+            if isinstance(call, tuple):
+                if not call[3].columnar:
+                    return None
+                parts.append((call[0], *call[2]))
+            else:
+                parts.append(())
+        return low, high, pair, *parts
 
     def _straight(self) -> tuple[tuple[Any, ...], float, float, bool] | None:
-        """The way without detours for a number, or a pair of numbers each by a formula of its own: what to call for
-        each (a value alone stands for itself), the limits, and whether it is a pair."""
         kind, stated = self.prop.kind, self.stated
         pair = isinstance(kind, Tuple) and type(stated) is tuple and len(stated) == 2
         number = kind.of if isinstance(kind, Tuple) else kind
@@ -137,7 +155,7 @@ class Cell:
             if isinstance(one, Formula):
                 part = next(given)
                 assert part.program is not None
-                calls.append((part.program.code, part.program.constants, part.gets))
+                calls.append((part.program.code.run, part.program.constants, part.gets, part.program.code))
             else:
                 calls.append(one)
         return tuple(calls), number.low, number.high, pair
@@ -149,7 +167,7 @@ class Cell:
         try:
             for call in calls:
                 if type(call) is tuple:
-                    code, constants, gets = call
+                    code, constants, gets, _shared = call
                     value = code(*constants, *[get() for get in gets])
                     if (type(value) is not float and type(value) is not int) or not low <= value <= high:
                         return None
@@ -163,8 +181,8 @@ class Cell:
     def work_out(self, display: DisplayList) -> bool:
         """Works out its formulas; whether the value is another than before. What can't be worked out keeps its value,
         and `problem` says why."""
-        if self._fast is not None and not self.loop:
-            value = self._at_once(self._fast)
+        if self.straight is not None and not self.loop:
+            value = self._at_once(self.straight)
             if value is not None:
                 self.problem = None
                 if value == self.value:

@@ -7,9 +7,11 @@ from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, Any
 
 from chalcedon.evaluate.cells import Cell
+from chalcedon.evaluate.columns import MANY, Columns
 from chalcedon.evaluate.levels import Graph, order
-from chalcedon.evaluate.names import Source
+from chalcedon.evaluate.names import Bound, Source
 from chalcedon.evaluate.node import Node
+from chalcedon.formula.compiler import Path
 from chalcedon.formula.problem import FormulaProblem
 
 if TYPE_CHECKING:
@@ -38,6 +40,9 @@ class Formulas:
         self._grouped: set[int] = set()  # ids of groups whose geometry somebody reads
         self.loops: list[tuple[Cell, ...]] = []
         """Cells that would depend on themselves, each list in the order in which one reads the next."""
+        self.columns = Columns()
+        self.shared: dict[Path, Bound] = {}
+        """Names that mean the same wherever they are read, and how they are."""
         self.worked_out = 0
         """How many cells have been worked out so far."""
 
@@ -92,6 +97,7 @@ class Formulas:
 
     def _drop(self, cell: Cell) -> None:
         self._untell(cell)
+        self.columns.forget()
         self._dirty.pop(id(cell), None)
         self._unbound.pop(id(cell), None)
         self._ordered = False
@@ -127,6 +133,7 @@ class Formulas:
 
     def look_up_again(self) -> None:
         """Has every name be looked up anew: shapes came, went, moved or got other names, or inputs did."""
+        self.shared.clear()
         for cell in self.every():
             self._unbound[id(cell)] = cell
         self._ordered = False
@@ -170,6 +177,8 @@ class Formulas:
         return bool(self._dirty or self._unbound)
 
     def _prepare(self) -> None:
+        if self._unbound:
+            self.columns.forget()
         for cell in self._unbound.values():
             self._untell(cell)
             before = cell.reads_cells, cell.reads_geometry
@@ -187,6 +196,7 @@ class Formulas:
 
     def _order(self) -> None:
         self._ordered = True
+        self.columns.forget()
         was_round = {id(c) for loop in self.loops for c in loop}
         self.loops = order(self.every(), Graph(self.cell, self.cells))
         self._levels = max((c.level for c in self.every()), default=0)
@@ -213,15 +223,40 @@ class Formulas:
                 if not geometry() or not self._dirty:
                     return
                 done = 0
+            if self._levels == 1 and not self._geometry_levels:  # none reads what another comes to
+                due, self._dirty = list(self._dirty.values()), {}
+                self._work_out(due, rounds, changed)
+                continue
             level = min(cell.level for cell in self._dirty.values())
             if any(done < at <= level for at in self._geometry_levels) and geometry():
                 level = min(cell.level for cell in self._dirty.values())
             now = [cell for cell in self._dirty.values() if cell.level == level]
             for cell in now:
                 del self._dirty[id(cell)]
-            for cell in now:
-                self._one(cell, rounds, changed)
+            self._work_out(now, rounds, changed)
             done = level
+
+    def _work_out(self, due: list[Cell], rounds: dict[int, int], changed: Callable[[Cell], None]) -> None:
+        if len(due) >= MANY and not self._geometry_levels:
+            due = self._together(due, changed)
+        for cell in due:
+            self._one(cell, rounds, changed)
+
+    def _together(self, due: list[Cell], changed: Callable[[Cell], None]) -> list[Cell]:
+        """Works out those that go together. Gives the others."""
+        columns, others = self.columns.of(due)
+        told, read = self._told, self._levels > 1
+        for column in columns:
+            other = column.work_out()
+            if other is None:
+                others = [*others, *column.cells]
+                continue
+            self.worked_out += len(column.cells)
+            for cell in other:
+                changed(cell)
+                if read and (readers := told.get(("value", id(cell.node), cell.name))):
+                    self._dirty.update(readers)
+        return others
 
     def _one(self, cell: Cell, rounds: dict[int, int], changed: Callable[[Cell], None]) -> None:
         if self._geometry_levels:  # else the order is all there is to it

@@ -92,16 +92,27 @@ class Names:
         if first == "":
             return _hidden(display, path[1])
         if path in MOMENT:
-            return self._moment(path)
+            return self._shared(path, self._moment)
         if first == "palette":
             return self._palette(path)
         inputs = display.scene.inputs
         if first in inputs:
-            return self._input(path, inputs.spec(first).kind)
+            return self._shared(path, lambda path: self._input(path, inputs.spec(first).kind))
         node = self._node(first)
         if node is None:
             raise self._unknown(path)
         return self._of_shape(path, node)
+
+    def _shared(self, path: Path, find: Callable[[Path], Bound]) -> Bound:
+        """A name that means the same in every formula that doesn't stand in a group of its own space."""
+        shared = self.display.formulas.shared
+        parent = self.node.parent
+        if parent is not None and parent.parent is not None and path[0] in ("pointer", "scene"):
+            return find(path)
+        bound = shared.get(path)
+        if bound is None:
+            bound = shared[path] = find(path)
+        return bound
 
     def _node(self, name: str) -> Node | None:
         node = self.node

@@ -41,7 +41,13 @@ def random(seed: int, key: Any, low: float = 0, high: float = 1) -> float:
     return low + (high - low) * share(seed, key)
 
 
-@function("chance", needs=("seed",))
+def _column(*args: Any, **named: Any) -> Any:
+    from chalcedon.formula.noisecolumns import noise_column  # NumPy, only where it is needed
+
+    return noise_column(*args, **named)
+
+
+@function("chance", needs=("seed",), column=_column)
 def noise(seed: int, x: float, y: float = 0, z: float = 0, wavelength: float = 100, amplitude: float = 1) -> float:
     """Coherent noise: neighbours are alike. It goes from -amplitude to amplitude, and changes over about half a
     wavelength, in the unit of x, y and z."""

@@ -11,7 +11,7 @@ LARGEST = 1024
 """Binary digits of the largest whole number that a power gives; a double has a range of as many."""
 
 
-@function("maths", name="abs", each=True)
+@function("maths", name="abs", each=True, column=abs)
 def abs_(x: float) -> float:
     """The size of a number without its sign."""
     return abs(x)

@@ -14,8 +14,26 @@ from chalcedon.formula import running
 from chalcedon.formula.compiler import Compiler, Path, Vocabulary
 from chalcedon.formula.problem import FormulaProblem
 from chalcedon.formula.syntax import parse
-from chalcedon.formula.types import Type
+from chalcedon.formula.types import NUMBER, Type
 from chalcedon.problems import ValueProblem
+
+
+class Code:
+    """What formulas share whose texts differ in their numbers alone. `columnar` is whether it takes columns too."""
+
+    __slots__ = ("_args", "_column", "_tree", "columnar", "run")
+
+    def __init__(self, args: Sequence[str], tree: ast.expr, columnar: bool) -> None:
+        self._args, self._tree = args, tree
+        self.run = _made(args, tree)
+        self.columnar = columnar
+        self._column: Callable[..., Any] | None = None
+
+    def column(self) -> Callable[..., Any]:
+        """The same for NumPy columns in the place of constants."""
+        if self._column is None:
+            self._column = _made(self._args, self._tree, running.known_columns())
+        return self._column
 
 
 class Program(NamedTuple):
@@ -30,19 +48,17 @@ class Program(NamedTuple):
     memories: int
     """How many Memory objects it is to be given after that."""
     constants: tuple[Any, ...]
-    code: Callable[..., Any]
-    skeleton: str
-    """The same for formulas that share one code."""
+    code: Code
 
     def run(self, values: Sequence[Any]) -> Any:
         """What it comes to with values for `reads`, then memories. Raises FormulaProblem."""
         try:
-            return self.code(*self.constants, *values)
+            return self.code.run(*self.constants, *values)
         except Exception as error:
             raise _explained(self, values, error) from None
 
 
-_codes: dict[str, Callable[..., Any]] = {}
+_codes: dict[str, Code] = {}
 _MOST_CODES = 20_000
 _programs: dict[str, Program] = {}
 _MOST_PROGRAMS = 5_000
@@ -72,22 +88,35 @@ def _compiled(text: str, names: Vocabulary) -> Program:
     part = compiler.whole()
     args = compiler.args()
     key = f"{len(compiler.constants)},{len(compiler.reads)},{compiler.memories}:{part.key}"
+    kinds = tuple(compiler.kinds.values())
     code = _codes.get(key)
     if code is None:
         if len(_codes) >= _MOST_CODES:
             _codes.clear()
-        code = _codes[key] = _made(args, part.tree)
-    kinds = tuple(compiler.kinds.values())
-    return Program(
-        text, part.type, tuple(compiler.reads), kinds, compiler.memories, tuple(compiler.constants), code, key
+        numbers = part.type <= NUMBER and all(kind <= NUMBER for kind in kinds)
+        columnar = numbers and not compiler.memories and is_columnar(compiler.parsed.tree)
+        code = _codes[key] = Code(args, part.tree, columnar)
+    reads, constants = tuple(compiler.reads), tuple(compiler.constants)
+    return Program(text, part.type, reads, kinds, compiler.memories, constants, code)
+
+
+_STRAIGHT = (ast.Constant, ast.Name, ast.Attribute, ast.Load, ast.UnaryOp, ast.USub, ast.UAdd, ast.BinOp, ast.Add,
+             ast.Sub, ast.Mult, ast.Div, ast.Call)  # fmt: skip
+
+
+def is_columnar(tree: ast.AST) -> bool:
+    """Whether a formula has no choices, and no arithmetic that NumPy does otherwise than Python."""
+    return all(
+        isinstance(node, _STRAIGHT) and (not isinstance(node, ast.Constant) or type(node.value) in (int, float))
+        for node in ast.walk(tree)
     )
 
 
-def _made(args: list[str], body: ast.expr) -> Callable[..., Any]:
+def _made(args: Sequence[str], body: ast.expr, known: dict[str, Any] | None = None) -> Callable[..., Any]:
     """The code of a tree as a function of arguments. It knows the listed functions and no builtins."""
     signature = ast.arguments([], [ast.arg(a) for a in args], None, [], [], None, [])
     tree = ast.fix_missing_locations(ast.Expression(ast.Lambda(signature, body)))
-    made: Callable[..., Any] = eval(compile(tree, "<formula>", "eval"), running.known())
+    made: Callable[..., Any] = eval(compile(tree, "<formula>", "eval"), running.known() if known is None else known)
     return made
 
 

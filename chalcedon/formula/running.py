@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import operator
 from collections.abc import Callable
+from itertools import repeat
 from typing import Any
 
 from chalcedon.formula.table import FUNCTIONS
@@ -64,6 +65,32 @@ def known() -> dict[str, Any]:
             if function.each:
                 _known[f"e_{word}"] = each(function.call)
     return _known
+
+
+_known_columns: dict[str, Any] = {}
+
+
+def known_columns() -> dict[str, Any]:
+    """The same for code whose constants are NumPy columns: f_ functions that have no form for columns are called number
+    by number."""
+    if any(f"f_{word}" not in _known_columns for word in FUNCTIONS):
+        _known_columns.update(known())
+        for word, function in FUNCTIONS.items():
+            _known_columns[f"f_{word}"] = function.column or by_rows(function.call)
+    return _known_columns
+
+
+def by_rows(call: Callable[..., Any]) -> Callable[..., Any]:
+    """A function of numbers for columns of them: called once a row."""
+    import numpy as np
+
+    def column(*args: Any) -> Any:
+        if not any(isinstance(a, np.ndarray) for a in args):
+            return call(*args)
+        rows = zip(*(a.tolist() if isinstance(a, np.ndarray) else repeat(a) for a in args), strict=False)
+        return np.array([call(*row) for row in rows], np.float64)
+
+    return column
 
 
 def message(error: Exception, part: str) -> tuple[str, str]:

@@ -10,9 +10,10 @@ from hypothesis import strategies as st
 
 import chalcedon.scene.colorwords  # noqa: F401, its functions are listed
 from chalcedon.formula import FormulaProblem
-from chalcedon.formula.chance import raw_noise, share
+from chalcedon.formula.chance import noise, raw_noise, share
 from chalcedon.formula.easing import easing
 from chalcedon.formula.memory import Memory
+from chalcedon.formula.noisecolumns import noise_column
 from chalcedon.formula.program import compiled
 from chalcedon.formula.syntax import looks_like_formula, parse
 from chalcedon.formula.table import FUNCTIONS
@@ -349,3 +350,14 @@ def test_every_function_says_what_it_does():
         assert function.help.endswith(".") and function.signature.startswith(f"{function.name}(")
         assert function.name not in ("time", "frame", "pointer", "scene")
     assert parse("moon.at.x + f(moon.at)").paths() == [("moon", "at", "x"), ("moon", "at")]
+
+
+@given(st.lists(st.tuples(st.floats(-1e5, 1e5), st.floats(-1e4, 1e4), st.floats(-99, 99)), min_size=1, max_size=20),
+       st.floats(0.5, 500), st.integers(0, 9))  # fmt: skip
+def test_noise_of_columns_is_that_of_numbers(places, wavelength, seed):
+    x, y, z = (np.array(column) for column in zip(*places, strict=True))
+    for column, one in (
+        (noise_column(seed, x, y, z, wavelength, 3), [noise(seed, *p, wavelength, 3) for p in places]),
+        (noise_column(seed, x, 4.5), [noise(seed, p[0], 4.5) for p in places]),
+    ):
+        assert column.tolist() == one
