@@ -12,9 +12,10 @@ from typing import Any
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.evaluate.place import anchored, standing
-from chalcedon.formula import Formula
+from chalcedon.formula import Formula, plus, plus_point
 from chalcedon.geometry import Affine
 from chalcedon.scene import Shape, Step
+from chalcedon.scene.declare import Stored, told_now
 from chalcedon.scene.grips import Change, Handle, Point
 from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import place_in
@@ -32,7 +33,7 @@ class Start:
         self.values = dict(node.values)
         self.still = type(shape).bare(shape.id)
         """The shape as it was, in no scene: the shape itself changes during the drag."""
-        self.still.take(dict(shape._values), set(shape._formulas or ()))
+        self.still.take(_as_painted(node), set(shape._formulas or ()))
         self.node = node
         self.box = node.raw_box()
         _local, (x, y) = anchored(self.box, self.anchor, node.kind.lie.up)
@@ -88,7 +89,43 @@ class Start:
                 out["at"] = near
             else:
                 out["at"] = self.shape.stated("at") if self.at == self.shape.at else self.at
-        return out
+        told = self.still._formulas or ()
+        return {n: in_formulas(self.still.stated(n), v) if n in told else v for n, v in out.items()}
+
+
+def in_formulas(stated: Any, new: Any) -> Any:
+    """A value that a hand gives to one that is stated with formulas: a number or a point that a formula gives gets the
+    difference to its last value added to its text; what no formula gives is as the hand says."""
+    if isinstance(stated, Formula):
+        return _shifted(stated, new)
+    if isinstance(stated, tuple) and type(stated) is type(new) and len(stated) == len(new):
+        inner = [in_formulas(s, n) for s, n in zip(stated, new, strict=True)]
+        return type(stated)(*inner) if hasattr(stated, "_fields") else tuple(inner)
+    return new
+
+
+def _shifted(formula: Formula, new: Any) -> Any:
+    last = formula.last
+    if _is_number(last) and _is_number(new):
+        by = tidy(new - last)
+        return Formula(plus(formula.text, by), new) if by else formula
+    if isinstance(last, tuple) and isinstance(new, tuple) and len(last) == len(new) == 2:
+        dx, dy = tidy(new[0] - last[0]), tidy(new[1] - last[1])
+        return Formula(plus_point(formula.text, dx, dy), new) if dx or dy else formula
+    return new
+
+
+def _is_number(value: Any) -> bool:
+    return isinstance(value, int | float) and not isinstance(value, bool)
+
+
+def _as_painted(node: Node) -> Stored:
+    """What a shape states, its formulas with what they come to as their last values."""
+    values = dict(node.shape._values)
+    for name in node.shape._formulas or ():
+        if name in node.values:
+            values[name] = told_now(values[name], node.values[name])
+    return values
 
 
 def _pair(value: Any) -> tuple[Any, ...]:

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from chalcedon.formula.chance import GRADIENTS, OFFSET, table
+from chalcedon.formula.lattice import GRADIENTS, OFFSET, table
 
 
 def noise_column(seed: int, x: Any, y: Any = 0, z: Any = 0, wavelength: Any = 100, amplitude: Any = 1) -> Any:

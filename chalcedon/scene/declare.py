@@ -192,6 +192,16 @@ def _begun(raw: Any, now: Any) -> Any:
     return raw
 
 
+def told_now(stated: Any, now: Any) -> Any:
+    """A stored value whose formulas are told what they come to now, as their last value."""
+    if isinstance(stated, Formula):
+        return Formula(stated.text, now)
+    if isinstance(stated, tuple) and isinstance(now, tuple) and len(stated) == len(now):
+        inner = [told_now(s, n) for s, n in zip(stated, now, strict=True)]
+        return type(stated)(*inner) if hasattr(stated, "_fields") else tuple(inner)
+    return stated
+
+
 def rewritten(value: Any, change: Callable[[Formula], Any]) -> Any:
     """A stored value with every formula in it passed through `change`, in the order of `Value.formulas`."""
     if isinstance(value, Formula):

@@ -1,5 +1,7 @@
 """Scenes that live in the window: formulas typed into cells, the strip, inputs, responses, the run of a canvas."""
 
+import math
+
 import pytest
 from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication, QPointingDevice, QTabletEvent
@@ -15,7 +17,7 @@ from chalcedon.files.beside import scene_beside
 from chalcedon.formula import Formula
 from chalcedon.live.recording import read_recording
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Circle, Gradient, Scene
+from chalcedon.scene import Circle, Gradient, Scene, Step
 from chalcedon.scene.color import rgba
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
@@ -504,3 +506,39 @@ def test_fingers_are_pointers_of_their_own_and_a_pen_says_how_hard(desk):
     assert live.state.pointers[2].pressure == 0.7 and live.display.moment.pressure == 0.7
     desk.w.run_command("live.mode")
     assert not canvas.playing.other(pen), "in Build it is the desk's mouse"
+
+
+def test_a_handle_of_what_a_formula_gives_stands_where_it_is_and_changes_the_number_in_it(desk):
+    moon, scene = desk["moon"], desk.session.scene
+    scene.inputs.add("tide", 20.0, low=0, high=100)
+    moon.radius = Formula("tide * 2", 7)
+    moon.steps = [Step("rotate", Formula("tide"))]
+    scene.inputs["tide"] = 30.0
+    desk.session.flush()
+    desk.session.select([moon])
+    start, handles = desk.w.canvas.tool.handles()
+    x, y = start.scene_of(next(h for h in handles if h.role == "radius").raw)
+    assert math.hypot(x - 600, y - 100) == pytest.approx(60)
+    far = 600 + (x - 600) * 70 / 60, 100 + (y - 100) * 70 / 60
+    desk.drag((x, y), ((x + far[0]) / 2, (y + far[1]) / 2), far)
+    stated = moon.stated("radius")
+    by = float(stated.text.removeprefix("tide * 2 + "))
+    assert by == pytest.approx(10, abs=1) and moon.radius == 60 + by
+    assert moon.stated("steps")[0].values[0].text == "tide"
+    desk.session.undo()
+    assert moon.stated("radius").text == "tide * 2"
+
+
+def test_what_is_said_of_a_value_is_said_at_once(desk):
+    desk.session.select([desk["moon"]])
+    desk.w.ledger.keys.focus_property("radius")
+    editor = edit(desk, "moon", "number", "radius")
+    editor.selectAll()
+    desk.type("hull.width/2", editor)
+    desk.key(Key.Key_Return, widget=editor)
+    assert desk.w.ledger.formula_lines == ("= hull.width/2",)
+    desk.session.undo()
+    assert desk.w.ledger.formula_lines == ()
+    desk.w.ledger.keys.focus_property("radius")
+    desk.w.run_command("live.make_input")
+    assert desk.w.ledger.formula_lines == ("= radius",)

@@ -27,7 +27,8 @@ class LedgerKeys:
     def __init__(self, ledger: Ledger) -> None:
         self.ledger = ledger
         self.naming = Naming(ledger)
-        ledger.session.changed.connect(lambda _changes: self._tell_value())
+        self._told: object = None
+        ledger.session.changed.connect(lambda _changes: self._follow())
 
     def focusable(self) -> list[Cell]:
         """The values of the opened row, in reading order; those of the scene where none is opened."""
@@ -56,6 +57,15 @@ class LedgerKeys:
             self.ledger.formula_lines = lines
             self.ledger.show_details()
         tell(self.ledger, QAccessible.Event.Focus)
+
+    def _follow(self) -> None:
+        """Says of the value in focus what there is to say now, if it states something else."""
+        self._tell_value()
+        shape, key = self.ledger.focus_owner, self.ledger.focus_key
+        stated = None if key is None or shape is None else shape._values.get(key[1])
+        if stated is not self._told:
+            self._told = stated
+            self.tell_focus()
 
     def formula_lines(self) -> tuple[str, ...]:
         """What there is to say of the value in focus: the formula that gives it, and who reads it."""
