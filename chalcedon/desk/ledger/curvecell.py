@@ -76,7 +76,8 @@ def draw_curve(painter: QPainter, cell: Cell, top: float) -> None:
         painter.setBrush(t.color("panel" if free else "chrysoprase"))
         painter.drawEllipse(scale.at(frame.time, frame.value), *((4.0, 4.0) if free else (2.5, 2.5)))
     ends = (curve.frames[0], curve.frames[-1])
-    words = (f"{show(ends[0].time)} to {show(ends[1].time)} s", f"{show(ends[0].value)} to {show(ends[1].value)}")
+    low, high = (show(round(v, 3)) for v in (scale.low, scale.low + scale.span))
+    words = (f"{show(ends[0].time)} to {show(ends[1].time)} s", f"{low} to {high}")
     for i, word in enumerate(words if curve.frames[0].time_at is not None else (curve.frames[-1].ease,)):
         write(painter, area.right() + 8, area.top() + 4 + 18 * i, 18, word, t.color("muted"), 12)
 

@@ -77,6 +77,7 @@ class Playing:
     def __init__(self, picture: SceneView, player_of: Callable[[], Player]) -> None:
         picture.setAttribute(Qt.WidgetAttribute.WA_AcceptTouchEvents)
         self._picture, self._player_of = picture, player_of
+        self._keys: set[int] = set()  # that went down here
 
     @property
     def player(self) -> Player:
@@ -155,8 +156,10 @@ class Playing:
 
     def key(self, event: QKeyEvent, down: bool) -> None:
         name = key_name(event)
-        if name and not event.isAutoRepeat():
-            self.player.take("key_down" if down else "key_up", name)
+        if not name or event.isAutoRepeat() or not (down or event.key() in self._keys):
+            return  # one that the desk had comes up
+        (self._keys.add if down else self._keys.discard)(event.key())
+        self.player.take("key_down" if down else "key_up", name)
 
     def cursor(self) -> Qt.CursorShape:
         """What the pointer looks like on what it is on."""
