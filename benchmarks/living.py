@@ -38,7 +38,7 @@ def rows():
 
 
 def _row(what, ours, name, reference, target):
-    return Row(what, show(ours), f"{name} {show(reference)}", f"{ours / reference:.1f}", target)
+    return Row(what, show(ours), f"{name} {show(reference)}", f"{ours / reference:.2f}", target)
 
 
 def median(act, times):
