@@ -151,7 +151,7 @@ class DisplayList(AtMoment, OfPage):
         node = cell.node
         if node is self.root:
             self._page_came(cell)
-        elif (node.shape.id, cell.name) not in self.moment.overrides:
+        elif not self.moment.overrides or (node.shape.id, cell.name) not in self.moment.overrides:
             node.values = {**node.values, cell.name: cell.value}
             if cell.name == "at" and not node.group and node.outline_version:
                 self._carried[id(node)] = node  # nothing else of it is another

@@ -301,19 +301,31 @@ class Node:
 
     def carry(self) -> None:
         """Takes another `at`, of a shape all else of which is as it was."""
-        values = self.values
-        if "steps" in values or self.host is not None or self.kind.lie is not DOWN:
+        values, kind = self.values, self.kind
+        if "steps" in values or self.host is not None or kind.lie is not DOWN or self.manner is not PLAIN:
             self.evaluate_place()
             self.evaluate_world()
             return
         x, y = values["at"]
-        self.local = local = Affine(1.0, 0.0, 0.0, 1.0, x, y)
-        around = self.parent.world  # type: ignore[union-attr]
-        self.world = local if around is IDENTITY else around.after(local)
+        self.local = self.world = local = Affine(1.0, 0.0, 0.0, 1.0, x, y)
         self._inverse = self._edges = self._in_band = None
-        if self.manner.steady:
-            self._stroke_area = None
-        self.evaluate_cull()
+        around = self.parent.world  # type: ignore[union-attr]
+        if around is not IDENTITY:
+            self.world = around.after(local)
+        if around is not IDENTITY or kind.overhangs or self.shades or not self.visible or self.box[0] > self.box[2]:
+            self.evaluate_cull()
+            return
+        left, top, right, bottom = self.box
+        reach = self._reach_of_pen()
+        self.cull = left - reach + x, top - reach + y, right + reach + x, bottom + reach + y
+
+    def _reach_of_pen(self) -> float:
+        """How far a stroke that isn't steady reaches from the outline's box, in local px."""
+        pen = self.pen
+        if pen is None or pen.width <= 0.0 or (self._stroke is None and self.pointer not in ("stroke", "all")):
+            return 0.0
+        reach = pen.width / 2 if self.kind.tight and not (pen.dash and pen.cap == "square") else pen.reach()
+        return reach if self.manner is PLAIN else max(reach, self.manner.head)
 
     def evaluate_cull(self) -> None:
         """A box in scene px that nothing of the shape's paint or hit area leaves; EMPTY when it can't show."""
@@ -328,20 +340,13 @@ class Node:
         box = self.box
         if self.kind.overhangs:
             box = union([box, self.outline.bounds(), *self.fill_region.boxes])  # type: ignore[union-attr]
-        pen = self.pen
-        if pen is not None and pen.width > 0.0 and (self._stroke is not None or self.pointer in ("stroke", "all")):
-            reach = pen.width / 2
-            if not self.kind.tight or (pen.dash and pen.cap == "square"):
-                reach = pen.reach()
-            if self.manner is not PLAIN:
-                reach = max(reach, self.manner.head)
-            if self.manner.steady:
-                # turned and skewed corners reach farther than those of the box
-                box = inflate(self.world.map_box(box), reach if self.kind.smooth else max(reach, pen.reach()))
-                self.cull = self._with_shadow(box)
-                return
-            box = inflate(box, reach)
-        box = self.world.map_box(box)
+        reach = self._reach_of_pen()
+        if reach and self.pen is not None and self.manner.steady:
+            # turned and skewed corners reach farther than those of the box
+            box = inflate(self.world.map_box(box), reach if self.kind.smooth else max(reach, self.pen.reach()))
+            self.cull = self._with_shadow(box)
+            return
+        box = self.world.map_box(inflate(box, reach) if reach else box)
         self.cull = box if not self.shades else self._with_shadow(box)
 
     def _with_shadow(self, box: Box) -> Box:

@@ -111,7 +111,11 @@ class OscTeller:
     """Sends what a scene emits to another program."""
 
     def __init__(self, port: int, address: str = LOOPBACK) -> None:
-        self._client = SimpleUDPClient(address, port)
+        """Raises ChalcedonError for a machine that can't be found."""
+        try:
+            self._client = SimpleUDPClient(address, port)
+        except OSError as error:
+            raise ChalcedonError(f"that machine can't be found: {error.strerror}.", f"{address}:{port}") from None
 
     def follow(self, live: Live) -> Callable[[], None]:
         """Sends every named event of a run from now on. Gives what ends that."""

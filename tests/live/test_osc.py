@@ -108,3 +108,5 @@ def test_only_this_machine_is_heard_unless_told_and_a_taken_port_is_said(door):
         OscDoor(door.port)
     with pytest.raises(ChalcedonError, match="can't be listened at"):
         OscDoor(9000, "no.such.machine.invalid")
+    with pytest.raises(ChalcedonError, match="can't be found"):
+        OscTeller(9001, "no.such.machine.invalid")
