@@ -542,3 +542,16 @@ def test_what_is_said_of_a_value_is_said_at_once(desk):
     desk.w.ledger.keys.focus_property("radius")
     desk.w.run_command("live.make_input")
     assert desk.w.ledger.formula_lines == ("= radius",)
+
+
+def test_the_editor_grows_with_what_is_written(desk):
+    editor = edit(desk, "moon", "number", "radius")
+    before = editor.width()
+    editor.selectAll()
+    desk.type("max(hull.width, hull.height)", editor)
+    needed = editor.fontMetrics().horizontalAdvance(editor.text())
+    view = desk.w.ledger.viewport()
+    assert before < needed < editor.width() and view.rect().contains(editor.geometry())
+    desk.type(" + hull.width" * 30, editor)
+    assert view.rect().contains(editor.geometry()), "no farther than there is room"
+    desk.key(Key.Key_Escape, widget=editor)

@@ -67,6 +67,7 @@ class CellEditor(Guarded, QLineEdit):
         if start is None:
             self.selectAll()
         self.textEdited.connect(self._try)
+        self.textChanged.connect(self._grow)
         if start is not None:
             self._try(start)
 
@@ -91,6 +92,14 @@ class CellEditor(Guarded, QLineEdit):
         if isinstance(cell.value, Response):
             return print_response(cell.value)
         return "" if cell.value is None or cell.value is MIXED else one_line(str(cell.value))
+
+    def _grow(self, text: str) -> None:
+        """Makes room for what is written, as far as there is any beside it."""
+        parent = self.parentWidget()
+        around = (self.width() if parent is None else parent.width()) - 8
+        need = min(self.fontMetrics().horizontalAdvance(text) + 26, around)
+        if need > self.width():
+            self.setGeometry(max(4, min(self.x(), 4 + around - need)), self.y(), need, self.height())
 
     def _too_long(self) -> None:
         if len(self.text()) >= self.maxLength():

@@ -120,6 +120,7 @@ class FormulaHelp:
             return  # it can't follow itself
         self._replace_selected()
         self.insert(reference_to(scene, self._asked(), shape, name, index))
+        self.list.hide()  # it is all that was meant
 
     def _replace_selected(self) -> None:
         editor = self.editor
