@@ -8,6 +8,7 @@ from PySide6.QtGui import QGuiApplication, QPointingDevice, QTabletEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton
 
+from chalcedon.desk.canvas.sources import sources_of
 from chalcedon.desk.ledger.curvecell import Scale
 from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.live.playwindow import PlayWindow
@@ -534,9 +535,10 @@ def test_what_is_said_of_a_value_is_said_at_once(desk):
     desk.w.ledger.keys.focus_property("radius")
     editor = edit(desk, "moon", "number", "radius")
     editor.selectAll()
-    desk.type("hull.width/2", editor)
+    desk.type("hull.width/2+hull.top/9", editor)
     desk.key(Key.Key_Return, widget=editor)
-    assert desk.w.ledger.formula_lines == ("= hull.width/2",)
+    assert desk.w.ledger.formula_lines == ("= hull.width/2+hull.top/9",)
+    assert [words for words, _node in sources_of(desk.w.canvas)] == ["hull.width, hull.top"]
     desk.session.undo()
     assert desk.w.ledger.formula_lines == ()
     desk.w.ledger.keys.focus_property("radius")

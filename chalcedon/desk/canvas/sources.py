@@ -17,24 +17,31 @@ if TYPE_CHECKING:
 
 MOST = 40
 """Arrows that are drawn at once."""
+MOST_WORDS = 3
+"""What is named beside an arrow."""
 
 
 def sources_of(canvas: Canvas) -> list[tuple[str, Node]]:
-    """The shapes that the formula in focus reads, with what it reads of them first."""
+    """The shapes that the formula in focus reads, with what it reads of them."""
     focus = canvas.session.formula_focus
     if focus is None or canvas.session.display.find(focus[0]) is None:
         return []
     cell = formulas_at(focus[0], focus[1])
     if cell is None:
         return []
-    found: dict[int, tuple[str, Node]] = {}
+    found: dict[int, tuple[Node, dict[str, None]]] = {}
     for part in cell.parts:
         for path in part.program.reads if part.program is not None else ():
             shape = canvas.session.scene.get(path[0])
             node = canvas.session.display.find(shape) if shape is not None else None
             if node is not None and node is not cell.node:
-                found.setdefault(id(node), (".".join(path), node))
-    return list(found.values())[:MOST]
+                found.setdefault(id(node), (node, {}))[1][".".join(path)] = None
+    return [(_listed(list(words)), node) for node, words in found.values()][:MOST]
+
+
+def _listed(words: list[str]) -> str:
+    more = len(words) - MOST_WORDS
+    return ", ".join(words[:MOST_WORDS]) + (f" and {more} more" if more > 0 else "")
 
 
 def draw(painter: QPainter, canvas: Canvas, bounds: QRectF) -> None:
