@@ -46,18 +46,14 @@ class Column:
         values = list(zip(*found, strict=True)) if self._pair else found[0]
         cells = self.cells
         changed = []
-        if self._known:
-            for cell, value in zip(cells, values, strict=True):
-                if value != cell.value:
-                    cell.value = value
-                    changed.append(cell)
-            return changed
         for cell, value in zip(cells, values, strict=True):
-            cell.problem = None
             if value != cell.value:
                 cell.value = value
                 changed.append(cell)
-        self._known = True
+        if not self._known:
+            self._known = True
+            for cell in cells:
+                cell.problem = None
         return changed
 
     def _found(self) -> list[list[Any]] | None:

@@ -146,17 +146,19 @@ class DisplayList(AtMoment, OfPage):
         if affects == "outline" and ("stroke_align" in node.values or name in ("runs", "content")):
             self._mark(node, "paint")  # an outline that is opened or closed has another inside; letters have paints
 
-    def _cell_changed(self, cell: Cell) -> None:
+    def _cells_changed(self, cells: Sequence[Cell]) -> None:
         """Takes in what formulas came to."""
-        node = cell.node
-        if node is self.root:
-            self._page_came(cell)
-        elif not self.moment.overrides or (node.shape.id, cell.name) not in self.moment.overrides:
-            node.values = {**node.values, cell.name: cell.value}
-            if cell.name == "at" and not node.group and node.outline_version:
-                self._carried[id(node)] = node  # nothing else of it is another
-            else:
-                self._value_put(node, cell.name, cell.affects)
+        overrides, carried = self.moment.overrides, self._carried
+        for cell in cells:
+            node, name = cell.node, cell.name
+            if node is self.root:
+                self._page_came(cell)
+            elif not overrides or (node.shape.id, name) not in overrides:
+                node.values = {**node.values, name: cell.value}
+                if name == "at" and not node.group and node.outline_version:
+                    carried[id(node)] = node  # nothing else of it is another
+                else:
+                    self._value_put(node, name, cell.affects)
 
     def _moved(self, edit: Move) -> None:
         shape = self.scene[edit.about]
@@ -290,7 +292,7 @@ class DisplayList(AtMoment, OfPage):
         changes.left, self._gone = self._gone, []
         changes.boxes += [n.cull for n in changes.left if n.slot >= 0 and n.cull[0] <= n.cull[2]]
         if self.formulas:
-            self.formulas.work_out(lambda: self._evaluate_places(changes), self._cell_changed)
+            self.formulas.work_out(lambda: self._evaluate_places(changes), self._cells_changed)
         self._evaluate_places(changes)
         if not (changes or self._order_dirty or self._page_dirty):
             return changes  # formulas that came to the same
@@ -343,14 +345,15 @@ class DisplayList(AtMoment, OfPage):
         carried, self._carried = self._carried, {}
         alone = not self.edges.boxed and not any(node.group for node, _what in self._dirty.values())
         boxes, nodes = changes.boxes, changes.nodes
-        for key, node in carried.items():
-            if not alone or key in self._dirty:
-                self._mark(node, "place")
-            elif node.alive:
-                boxes.append(node.cull)
-                node.carry()
-                boxes.append(node.cull)
-                nodes.append(node)
+        with collector_paused():
+            for key, node in carried.items():
+                if not alone or key in self._dirty:
+                    self._mark(node, "place")
+                elif node.alive:
+                    boxes.append(node.cull)
+                    node.carry()
+                    boxes.append(node.cull)
+                    nodes.append(node)
 
     def _evaluate_dirty(self, changes: Changes) -> list[Node]:
         """Evaluates the nodes that are marked. Gives the groups that hold other shapes than before."""

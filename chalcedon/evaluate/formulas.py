@@ -3,9 +3,10 @@ something changed."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from typing import TYPE_CHECKING, Any
 
+from chalcedon.collector import collector_paused
 from chalcedon.evaluate.cells import Cell
 from chalcedon.evaluate.columns import MANY, Columns
 from chalcedon.evaluate.levels import Graph, order
@@ -18,6 +19,8 @@ if TYPE_CHECKING:
     from chalcedon.evaluate.displaylist import DisplayList
 
 _OF_NODES = frozenset(("value", "geometry"))
+Taken = Callable[[Sequence[Cell]], None]
+"""Takes in what cells came to."""
 NO_CELLS: dict[str, Cell] = {}
 MOST_ROUNDS = 20
 """Times that one cell is worked out in one update: the order needs one, and what it doesn't foresee a few."""
@@ -206,9 +209,9 @@ class Formulas:
             if id(cell) in was_round or cell.loop:
                 self._dirty[id(cell)] = cell
 
-    def work_out(self, geometry: Callable[[], bool], changed: Callable[[Cell], None]) -> None:
+    def work_out(self, geometry: Callable[[], bool], changed: Taken) -> None:
         """Works out all that has to be, in order. `geometry` evaluates the outlines and places that are waiting, and
-        says whether there were any; `changed` takes in the new value of a cell."""
+        says whether there were any; `changed` takes in the new values of cells."""
         self._prepare()
         rounds: dict[int, int] = {}
         done = 0
@@ -236,13 +239,14 @@ class Formulas:
             self._work_out(now, rounds, changed)
             done = level
 
-    def _work_out(self, due: list[Cell], rounds: dict[int, int], changed: Callable[[Cell], None]) -> None:
+    def _work_out(self, due: list[Cell], rounds: dict[int, int], changed: Taken) -> None:
         if len(due) >= MANY and not self._geometry_levels:
-            due = self._together(due, changed)
+            with collector_paused():  # nothing of what is made here goes round
+                due = self._together(due, changed)
         for cell in due:
             self._one(cell, rounds, changed)
 
-    def _together(self, due: list[Cell], changed: Callable[[Cell], None]) -> list[Cell]:
+    def _together(self, due: list[Cell], changed: Taken) -> list[Cell]:
         """Works out those that go together. Gives the others."""
         columns, others = self.columns.of(due)
         told, read = self._told, self._levels > 1
@@ -252,13 +256,14 @@ class Formulas:
                 others = [*others, *column.cells]
                 continue
             self.worked_out += len(column.cells)
-            for cell in other:
-                changed(cell)
-                if read and (readers := told.get(("value", id(cell.node), cell.name))):
+            changed(other)
+            for cell in other if read else ():
+                readers = told.get(("value", id(cell.node), cell.name))
+                if readers:
                     self._dirty.update(readers)
         return others
 
-    def _one(self, cell: Cell, rounds: dict[int, int], changed: Callable[[Cell], None]) -> None:
+    def _one(self, cell: Cell, rounds: dict[int, int], changed: Taken) -> None:
         if self._geometry_levels:  # else the order is all there is to it
             times = rounds[id(cell)] = rounds.get(id(cell), 0) + 1
             if times > MOST_ROUNDS:
@@ -267,7 +272,7 @@ class Formulas:
                 return
         self.worked_out += 1
         if cell.work_out(self._display):
-            changed(cell)
+            changed((cell,))
             readers = self._told.get(("value", id(cell.node), cell.name))
             if readers:
                 self._dirty.update(readers)

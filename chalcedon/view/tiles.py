@@ -105,12 +105,8 @@ class Tiles:
         s = self.scale
         boxes = [*changes.boxes, *stopped] if stopped else changes.boxes
         if len(boxes) > 400:  # that much at once: by their union is good enough
-            real = [b for b in boxes if b[0] <= b[2]]
-            boxes = (
-                [(min(b[0] for b in real), min(b[1] for b in real), max(b[2] for b in real), max(b[3] for b in real))]
-                if real
-                else []
-            )
+            sides = list(zip(*(b for b in boxes if b[0] <= b[2]), strict=True))
+            boxes = [(min(sides[0]), min(sides[1]), max(sides[2]), max(sides[3]))] if sides else []
         for box in boxes:
             if box[0] > box[2] or s <= 0:
                 continue
