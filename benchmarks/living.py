@@ -92,6 +92,8 @@ def moving(count, looks):
     """A frame of a scene that lives in a window of its own, formulas and all, after a second of it; and the painting of
     what moves by bare calls. Between every five that move stands one that is still."""
     from PySide6.QtGui import QImage, QPainter, QTransform
+    from PySide6.QtTest import QTest
+    from PySide6.QtWidgets import QApplication
 
     from chalcedon.desk.live.playwindow import PlayWindow
     from chalcedon.painter.convert import prepared
@@ -110,13 +112,17 @@ def moving(count, looks):
     window = PlayWindow(Scene(shapes, size=(960, 600)), "moving")
     window.resize(960, 600)
     window.player._timer.stop()
+    QTest.qWaitForWindowExposed(window)
+    QApplication.processEvents()
 
     def frame():
+        painted = window.tiles.painted
         window.player.live.advance()
         window.repaint()
         while window._stale:
             window._stale = False
             window.repaint()
+        assert window.tiles.painted - painted >= count * 0.9, "the frame was painted"
 
     for _ in range(60 if count <= 1000 else 20):
         frame()

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import math
 import time
 from collections.abc import Callable, Mapping, Sequence
 from types import MappingProxyType
 
 from PySide6.QtCore import QRect
-from PySide6.QtGui import QImage, QPainter, QTransform
+from PySide6.QtGui import QBrush, QImage, QPainter, QPen, QTransform
 
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.order import Layer
@@ -53,6 +54,7 @@ class PaintJob:
         self._matrix = QTransform()
         self._layers: list[tuple[Layer, Sheet, Target]] = []
         self._mends = True
+        self._tools: tuple[QPen | None, QBrush | None] = (None, None)  # what the painter has
         painter = QPainter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if within is not None:
@@ -71,73 +73,113 @@ class PaintJob:
             raise
 
     def _run(self, deadline: float) -> bool:
-        nodes, count = self._nodes, len(self._nodes)
+        index, count = self._next, len(self._nodes)
+        while index < count:
+            stop = min(count, index + LOOK_AT_CLOCK)
+            if self._stamps:
+                index, late = self._lay(index, deadline)
+                stop = min(count, index + 1)
+                if late:
+                    break
+            self._paint(self._nodes[index:stop])
+            index = stop
+            if index < count and time.perf_counter() > deadline:
+                break
+        if index < count:
+            self._next = index
+            return False
+        self.close()
+        return True
+
+    def _paint(self, nodes: Sequence[Node]) -> None:
+        """Paints some nodes, one after another."""
         layered = bool(self._display.layers)
         canvas = self._layers[-1][2] if self._layers else self._base
         painter = canvas.painter
         va, vb, vc, vd, ve, vf = canvas.view
         plain = vb == 0.0 and vc == 0.0
-        set_matrix = self._matrix.setMatrix
         matrix = self._matrix
-        index, stamps = self._next, self._stamps
-        pen = brush = None
-        while index < count:
-            stop = min(count, index + LOOK_AT_CLOCK)
-            for node in nodes[index:stop]:
-                if layered:
-                    now = self._switch_layers(self._display.rank[node.slot])
-                    if now is not canvas:
-                        canvas, painter = now, now.painter
-                        va, vb, vc, vd, ve, vf = canvas.view
-                        pen = brush = None
-                if stamps and id(node) in stamps and stamps[id(node)].lay(painter, node.world, canvas.view):
-                    continue
-                ready = node.scratch  # as `prepared` does, without the call: this is the innermost loop
-                if (
-                    ready is None
-                    or ready.outline_version != node.outline_version
-                    or ready.paint_version != node.paint_version
-                ):
-                    ready = prepared(node)
-                if not ready.plain:
-                    if node.cuts and self._layers and self._mends:
-                        self._cut(canvas, node)
-                    else:
-                        paint_special(canvas, node)
+        set_matrix = matrix.setMatrix
+        pen, brush = self._tools
+        for node in nodes:
+            if layered:
+                now = self._switch_layers(self._display.rank[node.slot])
+                if now is not canvas:
+                    canvas, painter = now, now.painter
+                    va, vb, vc, vd, ve, vf = canvas.view
                     pen = brush = None
-                    continue
-                a, b, c, d, e, f = node.world
-                if plain:
-                    set_matrix(va * a, vd * b, 0.0, va * c, vd * d, 0.0, va * e + ve, vd * f + vf, 1.0)
+            ready = node.scratch  # as `prepared` does, without the call: this is the innermost loop
+            if (
+                ready is None
+                or ready.outline_version != node.outline_version
+                or ready.paint_version != node.paint_version
+            ):
+                ready = prepared(node)
+            if not ready.plain:
+                if node.cuts and self._layers and self._mends:
+                    self._cut(canvas, node)
                 else:
-                    set_matrix(
-                        va * a + vc * b,
-                        vb * a + vd * b,
-                        0.0,
-                        va * c + vc * d,
-                        vb * c + vd * d,
-                        0.0,
-                        va * e + vc * f + ve,
-                        vb * e + vd * f + vf,
-                        1.0,
-                    )
-                painter.setTransform(matrix)
-                if ready.pen is not pen:
-                    pen = ready.pen
-                    painter.setPen(pen)
-                if ready.brush is not brush:
-                    brush = ready.brush
-                    painter.setBrush(brush)
-                path = ready.path
-                painter.drawPath(path)
-                if ready.first:
-                    path.setElementPositionAt(0, *ready.first)  # drops what it would keep (see Prepared)
-            index = stop
-            if index < count and time.perf_counter() > deadline:
-                self._next = index
-                return False
-        self.close()
-        return True
+                    paint_special(canvas, node)
+                pen = brush = None
+                continue
+            a, b, c, d, e, f = node.world
+            if plain:
+                set_matrix(va * a, vd * b, 0.0, va * c, vd * d, 0.0, va * e + ve, vd * f + vf, 1.0)
+            else:
+                set_matrix(
+                    va * a + vc * b,
+                    vb * a + vd * b,
+                    0.0,
+                    va * c + vc * d,
+                    vb * c + vd * d,
+                    0.0,
+                    va * e + vc * f + ve,
+                    vb * e + vd * f + vf,
+                    1.0,
+                )
+            painter.setTransform(matrix)
+            if ready.pen is not pen:
+                pen = ready.pen
+                painter.setPen(pen)
+            if ready.brush is not brush:
+                brush = ready.brush
+                painter.setBrush(brush)
+            path = ready.path
+            painter.drawPath(path)
+            if ready.first:
+                path.setElementPositionAt(0, *ready.first)  # drops what it would keep (see Prepared)
+        self._tools = pen, brush
+
+    def _lay(self, index: int, deadline: float) -> tuple[int, bool]:
+        """Lays down ready pictures from a node on, up to the first that is to be painted itself or is on another layer.
+        Gives the number of that, and whether the clock stopped it."""
+        nodes, stamps, rank = self._nodes, self._stamps, self._display.rank
+        canvas, last = self._base, self._next_change()
+        if self._layers:
+            canvas = self._layers[-1][2]
+        va, _, _, vd, ve, vf = canvas.view
+        draw = canvas.painter.drawImage
+        canvas.painter.resetTransform()
+        for at in range(index, len(nodes)):
+            node = nodes[at]
+            stamp = stamps.get(id(node))
+            if stamp is None or rank[node.slot] >= last:
+                return at, False
+            _, _, _, _, e, f = node.world
+            x, y = round((va * e + ve) * 4.0), round((vd * f + vf) * 4.0)
+            image = stamp.images[(x & 3) + 4 * (y & 3)] or stamp.made(x & 3, y & 3)
+            if image is None:
+                return at, False
+            draw((x >> 2) + stamp.left, (y >> 2) + stamp.top, image)
+            if not at & 63 and time.perf_counter() > deadline:
+                return at + 1, True
+        return len(nodes), False
+
+    def _next_change(self) -> float:
+        """The rank from which on another layer is painted on."""
+        layers = self._display.layers
+        begins = layers[self._next_layer].first if self._next_layer < len(layers) else math.inf
+        return min(begins, self._layers[-1][0].last) if self._layers else begins
 
     def _cut(self, canvas: Target, node: Node) -> None:
         """Has a cut-out take away what is behind it in its group."""

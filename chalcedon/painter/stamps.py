@@ -12,7 +12,6 @@ from typing import Any
 from PySide6.QtGui import QImage, QPainter, QTransform
 
 from chalcedon.evaluate import Node
-from chalcedon.geometry import Affine
 from chalcedon.painter.compose import FORMAT
 from chalcedon.painter.convert import Prepared
 
@@ -27,48 +26,41 @@ QUARTERS = 4
 class Stamp:
     """The pictures of one look."""
 
-    __slots__ = ("_height", "_images", "_left", "_linear", "_ready", "_top", "_width", "gone", "of", "used")
+    __slots__ = ("_height", "_linear", "_ready", "_width", "gone", "images", "left", "of", "top", "used")
 
     def __init__(self, of: Stamps, node: Node, ready: Prepared) -> None:
         a, b, c, d, e, f = node.world
         scale = of.scale
         self.of, self._ready, self._linear = of, ready, (a * scale, b * scale, c * scale, d * scale)
         x0, y0, x1, y1 = node.cull
-        # from the whole px of the shape's origin to the picture's corner
-        self._left, self._top = math.floor((x0 - e) * scale) - 1, math.floor((y0 - f) * scale) - 1
-        self._width = math.ceil((x1 - e) * scale) + 2 - self._left
-        self._height = math.ceil((y1 - f) * scale) + 2 - self._top
-        self._images: list[QImage | None] = [None] * QUARTERS**2
+        # from the whole px of the shape's origin to the pictures' corner
+        self.left, self.top = math.floor((x0 - e) * scale) - 1, math.floor((y0 - f) * scale) - 1
+        self._width = math.ceil((x1 - e) * scale) + 2 - self.left
+        self._height = math.ceil((y1 - f) * scale) + 2 - self.top
+        self.images: list[QImage | None] = [None] * QUARTERS**2
+        """Those that are made, by quarters down and right."""
         self.used = 0
         """The frame that it was used in last."""
         self.gone = False
 
-    def lay(self, painter: QPainter, world: Affine, view: Affine) -> bool:
-        """Lays a picture down; False when it isn't there and there is no time to make it in this frame."""
-        x = round((view.a * world.e + view.e) * QUARTERS)
-        y = round((view.d * world.f + view.f) * QUARTERS)
-        which = (x & 3) + QUARTERS * (y & 3)
-        image = self._images[which]
-        if image is None:
-            if not self.of.left:
-                return False
-            self.of.left -= 1
-            image = self._images[which] = self._made((x & 3) / QUARTERS, (y & 3) / QUARTERS)
-        painter.resetTransform()
-        painter.drawImage((x >> 2) + self._left, (y >> 2) + self._top, image)
-        return True
-
-    def _made(self, right: float, down: float) -> QImage:
+    def made(self, right: int, down: int) -> QImage | None:
+        """Makes the picture for an origin so many quarters of a px right of and down from a whole px. None when there
+        is no time for it in this frame."""
+        if not self.of.left:
+            return None
+        self.of.left -= 1
         image = QImage(self._width, self._height, FORMAT)
         image.fill(0)
         painter = QPainter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         a, b, c, d = self._linear
-        painter.setTransform(QTransform(a, b, 0.0, c, d, 0.0, right - self._left, down - self._top, 1.0))
+        x, y = right / QUARTERS - self.left, down / QUARTERS - self.top
+        painter.setTransform(QTransform(a, b, 0.0, c, d, 0.0, x, y, 1.0))
         painter.setPen(self._ready.pen)
         painter.setBrush(self._ready.brush)
         painter.drawPath(self._ready.path)
         painter.end()
+        self.images[right + QUARTERS * down] = image
         return image
 
     @property
@@ -78,7 +70,7 @@ class Stamp:
 
     def go(self) -> None:
         """Lets the pictures go."""
-        self.gone, self._images = True, [None] * QUARTERS**2
+        self.gone, self.images = True, [None] * QUARTERS**2
 
 
 class Stamps:

@@ -105,8 +105,7 @@ class Tiles:
         s = self.scale
         boxes = [*changes.boxes, *stopped] if stopped else changes.boxes
         if len(boxes) > 400:  # that much at once: by their union is good enough
-            sides = list(zip(*(b for b in boxes if b[0] <= b[2]), strict=True))
-            boxes = [(min(sides[0]), min(sides[1]), max(sides[2]), max(sides[3]))] if sides else []
+            boxes = [_around(boxes)]
         for box in boxes:
             if box[0] > box[2] or s <= 0:
                 continue
@@ -118,12 +117,15 @@ class Tiles:
     def _stamp(self, changes: Changes, lively: bool) -> list[Box]:
         """Has those that only moved be shown by ready pictures. Gives the boxes of those that are so no more."""
         before, self._moving, self._stamped = self._moving, {}, {}
+        moving: dict[int, Node] = {}
+        stamped: dict[int, Stamp] = {}
         self._stamps.begin()
-        found = [(node, self._stamps.of(node)) for node in changes.nodes] if lively else []
-        stamped = {id(node): stamp for node, stamp in found if stamp is not None}
+        for node in changes.nodes if lively else ():
+            stamp = self._stamps.of(node)
+            if stamp is not None:
+                moving[id(node)], stamped[id(node)] = node, stamp
         if len(stamped) >= MANY_MOVING:
-            self._stamped = stamped
-            self._moving = {id(node): node for node, stamp in found if stamp is not None}
+            self._moving, self._stamped = moving, stamped
         return [node.cull for key, node in before.items() if key not in self._moving]
 
     @property
@@ -285,7 +287,7 @@ class Tiles:
             at_once = len(nodes) <= AT_ONCE and tile.image is not None
             image = tile.image if at_once else QImage(SIZE, SIZE, OPAQUE)
             assert image is not None
-            if not at_once:
+            if not at_once and area != QRect(0, 0, SIZE, SIZE):
                 area = QRect(0, 0, SIZE, SIZE)
                 nodes = self._nodes(key, area)
             view = Affine(self.scale, 0.0, 0.0, self.scale, -key[0] * SIZE, -key[1] * SIZE)
@@ -372,6 +374,17 @@ def _on_widget(key: Key, part: QRect, view: View) -> QRect:
     r = view.ratio
     x, y = round(view.x * r) + key[0] * SIZE + part.x(), round(view.y * r) + key[1] * SIZE + part.y()
     return QRectF(x / r, y / r, part.width() / r, part.height() / r).toAlignedRect()
+
+
+def _around(boxes: Sequence[Box]) -> Box:
+    """The box of many, without those that are empty."""
+    left = top = math.inf
+    right = bottom = -math.inf
+    for x0, y0, x1, y1 in boxes:
+        if x0 <= x1:
+            left, top = x0 if x0 < left else left, y0 if y0 < top else top
+            right, bottom = x1 if x1 > right else right, y1 if y1 > bottom else bottom
+    return left, top, right, bottom
 
 
 def _area(box: Box, scale: float) -> QRect:
