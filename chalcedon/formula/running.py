@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import operator
 from collections.abc import Callable
-from itertools import repeat
 from typing import Any
 
-from chalcedon.formula.table import FUNCTIONS
+from chalcedon.formula.table import FUNCTIONS, by_rows
 from chalcedon.problems import shorten
 
 SIGNS = {"Add": "+", "Sub": "-", "Mult": "*", "Div": "/", "FloorDiv": "//", "Mod": "%", "Pow": "**"}
@@ -78,19 +77,6 @@ def known_columns() -> dict[str, Any]:
         for word, function in FUNCTIONS.items():
             _known_columns[f"f_{word}"] = function.column or by_rows(function.call)
     return _known_columns
-
-
-def by_rows(call: Callable[..., Any]) -> Callable[..., Any]:
-    """A function of numbers for columns of them: called once a row."""
-    import numpy as np
-
-    def column(*args: Any) -> Any:
-        if not any(isinstance(a, np.ndarray) for a in args):
-            return call(*args)
-        rows = zip(*(a.tolist() if isinstance(a, np.ndarray) else repeat(a) for a in args), strict=False)
-        return np.array([call(*row) for row in rows], np.float64)
-
-    return column
 
 
 def message(error: Exception, part: str) -> tuple[str, str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import inspect
 from collections.abc import Callable
+from itertools import repeat
 from typing import Any, NamedTuple
 
 from chalcedon.formula import types
@@ -108,3 +109,16 @@ def function(
         return call
 
     return declare
+
+
+def by_rows(call: Callable[..., Any]) -> Callable[..., Any]:
+    """A function of numbers for columns of them: called once a row."""
+    import numpy as np
+
+    def column(*args: Any) -> Any:
+        if not any(isinstance(a, np.ndarray) for a in args):
+            return call(*args)
+        rows = zip(*(a.tolist() if isinstance(a, np.ndarray) else repeat(a) for a in args), strict=False)
+        return np.array([call(*row) for row in rows], np.float64)
+
+    return column

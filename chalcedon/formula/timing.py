@@ -7,7 +7,7 @@ from itertools import pairwise
 from typing import Any
 
 from chalcedon.formula.easing import easing
-from chalcedon.formula.table import function
+from chalcedon.formula.table import by_rows, function
 from chalcedon.problems import ValueProblem, nearest
 
 FORMS = ("sine", "triangle", "square", "saw")
@@ -19,7 +19,19 @@ def ease(t: float, how: str = "ease") -> float:
     return easing(how)(min(max(t, 0.0), 1.0))
 
 
-@function("time", needs=("time",))
+def _wave_column(time: Any, period: Any, low: Any, high: Any, form: str, shift: Any) -> Any:
+    """`wave` for NumPy columns: the same steps, and the same cosine."""
+    import numpy as np  # only where it is needed
+
+    turn = time / period + shift
+    if form != "sine" or not isinstance(turn, np.ndarray):
+        return by_rows(wave)(time, period, low, high, form, shift)
+    cos = math.cos
+    share = (1 - np.array([cos(v) for v in (2 * math.pi * (turn % 1.0)).tolist()])) / 2
+    return low + (high - low) * share
+
+
+@function("time", needs=("time",), column=_wave_column)
 def wave(time: float, period: float, low: float = -1, high: float = 1, form: str = "sine", shift: float = 0) -> float:
     """A number that goes from low to high and back, once in so many seconds. The form is "sine", "triangle",
     "square" or "saw"; shift is where in its period it begins, 0 to 1."""
