@@ -15,7 +15,7 @@ import chalcedon
 from chalcedon.evaluate import DisplayList
 from chalcedon.formula import Formula
 from chalcedon.hit import HitTester
-from chalcedon.scene import Circle, Rect, Scene, Star
+from chalcedon.scene import Circle, Group, Rect, Scene, Star
 from chalcedon.view import SceneView
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -136,12 +136,13 @@ def test_what_only_moves_is_an_eighth_of_a_px_from_its_place_and_exact_at_rest(v
     """In a view that lives; against the same moment in one that doesn't."""
     scene = view.display.scene
     with scene.step("Many"):
+        veil = scene.add(Group(id="veil", opacity=0.6))
         for i in range(40):
             shape = Circle if i % 2 else Star
             more = {"radius": 12} if i % 2 else {"outer": 14, "inner": 6, "tips": 5}
             paint = {"fill": "#d97b4a" if i % 4 else "#7fa3b8", "stroke": "#22292e", "stroke_width": 1.5}
             at = (Formula(f"{20 + i % 8 * 50} + 7.3 * sin(time * {50 + i})"), Formula(f"{30 + i // 8 * 55} + time * 5"))
-            scene.add(shape(at=at, **more, **paint))
+            scene.add(shape(at=at, **more, **paint), veil if 10 < i < 30 else None)
     plain = SceneView(HitTester(scene, DisplayList(scene)))
     qtbot.addWidget(plain, before_close_func=lambda v: v.shut())
     plain.resize(448, 348)
