@@ -234,6 +234,41 @@ def replay(
 
 @cli.command()
 @click.argument("file")
+@click.argument("out")
+@click.option("--from", "first", default=0.0, show_default=True, help="Seconds of the run at which it begins.")
+@click.option("--to", "last", default=2.0, show_default=True, help="Seconds at which it ends.")
+@click.option("--rate", default=30.0, show_default=True, help="Frames a second, at most 60.")
+@click.option("--scale", default=1.0, show_default=True, help="Picture px per scene px.")
+@click.option("--recording", metavar="FILE", help="What comes into the run meanwhile.")
+@click.option("--set", "sets", multiple=True, metavar="NAME=VALUE", help="Give an input a value at the start.")
+def frames(
+    file: str,
+    out: str,
+    first: float,
+    last: float,
+    rate: float,
+    scale: float,
+    recording: str | None,
+    sets: tuple[str, ...],
+) -> None:
+    """Write the run of FILE as pictures: OUT.gif or OUT.webp that moves, or OUT.png as OUT-0001.png and so on."""
+    from chalcedon.live import Live
+    from chalcedon.live.recording import check_fits, read_recording
+    from chalcedon.painter.frames import Take, write_frames
+
+    scene = _open(file).scene
+    for name, value in _sets(sets):
+        scene.inputs[name] = value
+    items = None if recording is None else read_recording(recording)
+    if items is not None:
+        check_fits(items, scene)
+    live = Live(scene, seed=0 if items is None else items.seed)
+    count = write_frames(live, out, Take(first, last, rate, scale), items)
+    click.echo(f"{count} frames of {live.time:.2f} s.", err=True)
+
+
+@cli.command()
+@click.argument("file")
 @click.argument("folder")
 def tour(file: str, folder: str) -> None:
     """Without a screen: render FILE, hit-test it, save and reload it, and write the results to FOLDER."""
