@@ -47,7 +47,7 @@ def handles_of(start):
     return start.handles()
 
 
-@settings(max_examples=150)
+@settings(max_examples=100)
 @given(whatever, st.integers(0, 20), point, point)
 def test_a_drag_comes_to_the_same_wherever_it_went_before(shape, which, first, last):
     display, node = placed(shape)
@@ -62,7 +62,7 @@ def test_a_drag_comes_to_the_same_wherever_it_went_before(shape, which, first, l
     assert start.settle(handle.drag(last, 3, False)) == start.settle(at_once)
 
 
-@settings(max_examples=150)
+@settings(max_examples=100)
 @given(leaves, st.integers(0, 20), point)
 def test_a_handle_goes_where_it_is_dragged_and_the_rest_stays(shape, which, to):
     display, node = placed(shape)

@@ -25,7 +25,7 @@ def change(scene, what, a, b):
         scene.undo() if what == 3 else scene.redo()
 
 
-@settings(max_examples=150)
+@settings(max_examples=100)
 @given(st.lists(acts, max_size=15), st.booleans(), st.integers(0, 7))
 def test_rows_that_follow_are_those_made_anew(todo, front_first, fold):
     inner = [Group(id=f"g{i}", children=[Circle(), Circle()]) for i in range(3)]

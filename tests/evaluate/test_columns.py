@@ -31,7 +31,7 @@ def grown(inner):
 skeletons = st.recursive(leaf, grown, max_leaves=6)
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(skeletons, skeletons, st.data(), st.booleans())
 def test_together_they_come_to_what_each_comes_to_by_itself(one, two, data, moved):
     chance = data.draw(st.randoms(use_true_random=False))

@@ -60,7 +60,7 @@ def middles(node):
     return (left + right) / 2, (top + bottom) / 2
 
 
-@settings(max_examples=150)
+@settings(max_examples=80)
 @given(st.lists(st.tuples(edits, st.booleans()), max_size=12))
 def test_however_shapes_depend_on_one_another_the_picture_is_the_fresh_one(changes):
     scene = harbour()

@@ -83,7 +83,7 @@ def test_only_what_depends_on_an_edit_is_evaluated():
     assert {n.shape.id for n in display.update().nodes} == {"x", "y"}
 
 
-@settings(max_examples=200)
+@settings(max_examples=100)
 @given(leaves)
 def test_boxes_are_those_of_qt(shape):
     """Exact bounds of outlines and of strokes, and the short way for each kind against its outline."""

@@ -146,7 +146,7 @@ json_value = st.recursive(
 )
 
 
-@settings(max_examples=300)
+@settings(max_examples=200)
 @given(
     st.lists(json_value, max_size=4),
     st.dictionaries(st.sampled_from(["size", "shapes", "background", "y"]), json_value),
