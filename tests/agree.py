@@ -41,11 +41,11 @@ class Agreement:
         look = node.stroke if hit.part == "stroke" else node.fill
         return tuple(look[:3]) if isinstance(look, tuple) and len(look) == 4 and look[3] == 255 else None
 
-    def wrong(self, tolerance=16):
+    def wrong(self, tolerance=255 // 8):
         """The px, as (x, y, painted, hit), all of whose surroundings are one paint by the hits and another to see.
 
         What is thinner than an eighth of a px may show in the picture without being met by a point, so a px counts
-        when it is off by more than such a sliver can be.
+        when it is off by more than such a sliver can be: an eighth of white.
         """
         height, width, _ = self.picture.shape
         out = []
