@@ -156,7 +156,7 @@ class Color(Value):
         return "CSS colour or var(--name) of the palette"
 
 
-_COLOR = Color()
+COLOR = Color()
 
 
 class Paint(Value):
@@ -217,7 +217,7 @@ class Paint(Value):
             if not isinstance(stop, list | tuple) or len(stop) != 2:
                 raise ValueProblem(f"stop {i + 1} is not an offset and a colour.", hint='Write [0.5, "#d97b4a"].')
             try:
-                out.append((_OFFSET.read(stop[0]), _COLOR.read(stop[1])))
+                out.append((_OFFSET.read(stop[0]), COLOR.read(stop[1])))
             except ValueProblem as problem:
                 raise ValueProblem(f"stop {i + 1}: {problem.message}", hint=problem.hint) from None
         return tuple(out)
@@ -238,7 +238,7 @@ class Paint(Value):
             number = _NUMBER.write
             out: dict[str, Any] = {
                 value.kind: [number(v) for v in value.line],
-                "stops": [[number(o), _COLOR.write(c)] for o, c in value.stops],
+                "stops": [[number(o), COLOR.write(c)] for o, c in value.stops],
             }
             return out | {
                 k: v for k, v in (("spread", value.spread), ("units", value.units)) if v not in ("pad", "box")
@@ -264,7 +264,7 @@ class Paint(Value):
 
     def schema(self) -> dict[str, Any]:
         text = {"type": ["string", "null"]}
-        stop = {"type": "array", "prefixItems": [_OFFSET.schema(), _COLOR.schema()], "minItems": 2, "maxItems": 2}
+        stop = {"type": "array", "prefixItems": [_OFFSET.schema(), COLOR.schema()], "minItems": 2, "maxItems": 2}
         common = {
             "stops": {"type": "array", "items": stop, "minItems": 1, "maxItems": 1000},
             "spread": {"enum": list(SPREADS)},
@@ -319,7 +319,7 @@ class Palette(Value):
             try:
                 if palette_name(text):
                     raise ValueProblem("a palette colour can't refer to another.")
-                out[name] = _COLOR.read(text)
+                out[name] = COLOR.read(text)
             except ValueProblem as problem:
                 raise ValueProblem(f"{name}: {problem.message}", hint=problem.hint) from None
         return tuple(out.items())
@@ -327,16 +327,16 @@ class Palette(Value):
     check = read
 
     def write(self, value: Any) -> Any:
-        return {name: _COLOR.write(c) for name, c in value}
+        return {name: COLOR.write(c) for name, c in value}
 
     def plain(self, value: Any) -> Any:
-        return tuple((name, _COLOR.plain(c)) for name, c in value)
+        return tuple((name, COLOR.plain(c)) for name, c in value)
 
     def formulas(self, value: Any) -> list[Formula]:
         return [c for _name, c in value if isinstance(c, Formula)]
 
     def schema(self) -> dict[str, Any]:
-        return {"type": "object", "additionalProperties": _COLOR.schema()}
+        return {"type": "object", "additionalProperties": COLOR.schema()}
 
     def describe(self) -> str:
         return "names and CSS colours"
@@ -344,7 +344,7 @@ class Palette(Value):
 
 def plain_stops(paint: Gradient) -> tuple[tuple[float, str], ...]:
     """The stops of a gradient, with what their formulas came to last."""
-    return tuple((_OFFSET.plain(o), _COLOR.plain(c)) for o, c in paint.stops)
+    return tuple((_OFFSET.plain(o), COLOR.plain(c)) for o, c in paint.stops)
 
 
 def names_in(paint: Any) -> set[str]:
@@ -413,13 +413,13 @@ class ShadowValue(Value):
             return super().read(raw)
         if not isinstance(raw, list | tuple) or len(raw) != 4:
             raise ValueProblem(f"{shorten(raw)} is not a shadow.", hint='Write [dx, dy, blur, "#00000080"], or none.')
-        return Shadow(_NUMBER.read(raw[0]), _NUMBER.read(raw[1]), self._blur.read(raw[2]), _COLOR.read(raw[3]))
+        return Shadow(_NUMBER.read(raw[0]), _NUMBER.read(raw[1]), self._blur.read(raw[2]), COLOR.read(raw[3]))
 
     check = read
 
     def write(self, value: Any) -> Any:
         if isinstance(value, Shadow):
-            return [*(_NUMBER.write(v) for v in value[:3]), _COLOR.write(value.color)]
+            return [*(_NUMBER.write(v) for v in value[:3]), COLOR.write(value.color)]
         return super().write(value)
 
     def plain(self, value: Any) -> Any:
@@ -433,7 +433,7 @@ class ShadowValue(Value):
 
     def schema(self) -> dict[str, Any]:
         number = _NUMBER.schema()
-        items = [number, number, self._blur.schema(), _COLOR.schema()]
+        items = [number, number, self._blur.schema(), COLOR.schema()]
         shadow = {"type": "array", "prefixItems": items, "minItems": 4, "maxItems": 4}
         return {"anyOf": [*or_formula({"type": "null"})["anyOf"], shadow]}
 

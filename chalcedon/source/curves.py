@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Sequence
+from functools import lru_cache
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -48,6 +49,7 @@ class Curve(NamedTuple):
         return self.frames[-1].value
 
 
+@lru_cache(maxsize=64)  # it is asked for at every frame while the value is in focus
 def curve_of(text: str) -> Curve | None:
     """The first curve in a formula whose times and values are numbers that are written there; None without one."""
     try:

@@ -18,13 +18,13 @@ from chalcedon.desk.ledger.formulahelp import FormulaHelp
 from chalcedon.desk.ledger.parts import Way, exact, part, with_part
 from chalcedon.desk.looks.plain import set_tip
 from chalcedon.desk.looks.theme import font, theme
-from chalcedon.desk.picker.colorfields import plain_color, typed_color
+from chalcedon.desk.picker.colorfields import typed_color
 from chalcedon.desk.session import Session
 from chalcedon.formula import Formula, calculate, plus, relative
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Property
-from chalcedon.scene.paints import Gradient, Paint, Picture, ShadowValue
+from chalcedon.scene.paints import COLOR, Gradient, Paint, Picture, ShadowValue
 from chalcedon.scene.proportions import set_following
 from chalcedon.scene.responses import Response, Responses
 from chalcedon.scene.runs import Runs, TextRun
@@ -154,7 +154,7 @@ class CellEditor(Guarded, QLineEdit):
         elif isinstance(prop.kind, Paint):
             new = None if text.strip() in ("", "none") else parse_paint(text.strip())
         elif isinstance(prop.kind, ShadowValue):
-            color = typed_color(text, plain_color(part(self._base, self.cell.path)))
+            color = typed_color(text, COLOR.plain(part(self._base, self.cell.path)))
             new = with_part(self.owner.stated(self.cell.name), self.cell.path, color)
         elif isinstance(prop.kind, Runs):
             run = parse_run(text, dict(self.cell.value.values))

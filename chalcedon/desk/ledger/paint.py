@@ -11,8 +11,7 @@ from chalcedon.desk.looks.chips import draw_chip, palette_of
 from chalcedon.desk.looks.glyphs import glyph
 from chalcedon.desk.looks.lettering import write
 from chalcedon.desk.looks.theme import font, theme
-from chalcedon.formula import Formula
-from chalcedon.scene.paints import PAINT, Gradient, resolve
+from chalcedon.scene.paints import PAINT, resolve
 
 
 def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool) -> None:
@@ -108,10 +107,7 @@ def _draw_switch(painter: QPainter, box: QRectF, cell: Cell) -> None:
 
 
 def _draw_value(painter: QPainter, cell: Cell, top: float, hot: bool) -> None:
-    t, formula = (
-        theme(),
-        isinstance(cell.value, Formula) or bool(isinstance(cell.value, Gradient) and PAINT.formulas(cell.value)),
-    )
+    t, formula = theme(), bool(PAINT.formulas(cell.value))
     if formula or hot:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(t.color("warn" if cell.wrong else "live" if formula else "sunken"))

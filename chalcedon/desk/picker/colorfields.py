@@ -13,7 +13,7 @@ from chalcedon.formula import Formula
 from chalcedon.formula.syntax import looks_like_formula, parse
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.color import RGBA, to_hex
-from chalcedon.scene.paints import color, resolve
+from chalcedon.scene.paints import COLOR, color, resolve
 
 WIDE = 248
 
@@ -29,11 +29,6 @@ def typed_color(text: str, now: str) -> str | Formula:
             raise
     parse(formula)
     return Formula(formula, now)
-
-
-def plain_color(color: str | Formula) -> str:
-    """A colour, or what its formula came to last."""
-    return str(color.last) if isinstance(color, Formula) else color
 
 
 class ColorFields(QWidget):
@@ -75,7 +70,7 @@ class ColorFields(QWidget):
 
     def show_paint(self, paint: str | Formula | None) -> None:
         """Shows a colour, or that there is none, without telling of it."""
-        text = paint.last if isinstance(paint, Formula) else paint
+        text = COLOR.plain(paint)
         found = None if text is None else resolve(text, self._palette)
         self.text.setText(paint.text if isinstance(paint, Formula) else text or "none")
         self.complaint.hide()

@@ -23,13 +23,14 @@ from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.panels.panel import Popup
 from chalcedon.desk.picker.bars import StopBar
-from chalcedon.desk.picker.colorfields import WIDE, ColorFields, plain_color
+from chalcedon.desk.picker.colorfields import WIDE, ColorFields
 from chalcedon.files.images import source_for
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Gradient, Picture, Scene
 from chalcedon.scene.color import RGBA
 from chalcedon.scene.paints import (
+    COLOR,
     FITS,
     SPREADS,
     UNITS,
@@ -276,7 +277,7 @@ class ColorPicker(Popup):
     def _name_color(self, name: str, color: str | Formula) -> None:
         """Has a name of the palette mean another colour. Raises ValueProblem."""
         pairs = Palette().read({**dict(self.scene.stated("palette")), name: color})
-        self.palette_pairs[name] = plain_color(color)
+        self.palette_pairs[name] = COLOR.plain(color)
         self.named.emit(pairs)
 
     def _set_color(self, text: str | Formula) -> None:
@@ -304,7 +305,7 @@ class ColorPicker(Popup):
         elif isinstance(self._value, Gradient):
             self._put(evenly(kind, ["#000000"])._replace(stops=self._value.stops, spread=self._value.spread))
         else:
-            self._put(evenly(kind, [plain_color(first), "#ffffff"], 90.0))
+            self._put(evenly(kind, [COLOR.plain(first), "#ffffff"], 90.0))
 
     def _choose_stop(self, index: int) -> None:
         self._stop = index
