@@ -60,7 +60,7 @@ def many():
             frame = next(frames)
             display.moment = display.moment._replace(time=frame / 60, frame=frame)
             display.formulas.touched([("time",)])
-            display.formulas.work_out(lambda: False, lambda cells: None)
+            display.formulas.work_out(lambda: False, lambda cells, column=None: None)
 
         out.append(median(work, 7))
 

@@ -15,6 +15,7 @@ from chalcedon.scene.declare import Property, rewritten
 from chalcedon.scene.values import Flag, Number, Tuple
 
 if TYPE_CHECKING:
+    from chalcedon.evaluate.columns import Column
     from chalcedon.evaluate.displaylist import DisplayList
 
 
@@ -59,11 +60,13 @@ class Part:
 
 
 class Cell:
-    """A property of a node with the formulas in it. `value` is what they came to when they could be worked out last."""
+    """A property of a node with the formulas in it."""
 
     __slots__ = (
+        "_value",
         "affects",
         "alike",
+        "column",
         "level",
         "loop",
         "name",
@@ -75,10 +78,10 @@ class Cell:
         "reads_cells",
         "reads_geometry",
         "remembers",
+        "row",
         "sources",
         "stated",
         "straight",
-        "value",
     )
 
     def __init__(self, node: Node, prop: Property[Any], stated: Any) -> None:
@@ -92,7 +95,10 @@ class Cell:
         self.problem: FormulaProblem | None = None
         self.stated: Any = None
         self.parts: list[Part] = []
-        self.value: Any = None
+        self._value: Any = None
+        self.column: Column | None = None
+        """What keeps its value meanwhile, in this `row`."""
+        self.row = 0
         self.straight: tuple[tuple[Any, ...], float, float, bool] | None = None
         """The way without detours, for a number or a pair of numbers each by a formula of its own: what to call for
         each (a value alone stands for itself), the limits, and whether it is a pair."""
@@ -112,6 +118,15 @@ class Cell:
             part.memories = prior.memories
         if not old or kind.plain(before) != last:
             self.value = last
+
+    @property
+    def value(self) -> Any:
+        """What its formulas came to when they could be worked out last."""
+        return self._value if self.column is None else self.column.values[self.row]
+
+    @value.setter
+    def value(self, value: Any) -> None:
+        self._value, self.column = value, None
 
     def bind(self, display: DisplayList) -> None:
         """Looks up the names in it, and what it depends on."""
@@ -137,9 +152,11 @@ class Cell:
                 if not call[3].columnar:
                     return None
                 parts.append((call[0], *call[2]))
-            else:
+            elif type(call) in (float, int):
                 parts.append(())
-        return low, high, pair, *parts
+            else:
+                return None
+        return self.name, low, high, pair, *parts
 
     def _straight(self) -> tuple[tuple[Any, ...], float, float, bool] | None:
         kind, stated = self.prop.kind, self.stated

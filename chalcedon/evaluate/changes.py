@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from chalcedon.evaluate.carrying import Herd
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Box
 
@@ -15,6 +16,8 @@ class Changes:
     boxes: list[Box] = field(default_factory=list)
     nodes: list[Node] = field(default_factory=list)
     """Shapes that paint, with another look or place."""
+    herds: list[Herd] = field(default_factory=list)
+    """Of those, the many that were carried at once; empty where that isn't known."""
     groups: list[Node] = field(default_factory=list)
     """Groups with other values of their own, or hidden, shown or locked with one around them."""
     order: bool = False
@@ -34,6 +37,7 @@ class Changes:
     def add(self, more: Changes) -> None:
         """Takes in what a later evaluation changed."""
         self.boxes += more.boxes
+        self.herds = more.herds if not self.nodes else []  # what was evaluated twice stands where it was put last
         self.nodes += more.nodes
         self.groups += more.groups
         self.order |= more.order

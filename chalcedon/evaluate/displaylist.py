@@ -7,8 +7,10 @@ from collections.abc import Callable, Sequence
 
 from chalcedon.collector import collector_paused
 from chalcedon.evaluate.atmoment import AtMoment
+from chalcedon.evaluate.carrying import Carrying
 from chalcedon.evaluate.cells import Cell
 from chalcedon.evaluate.changes import Changes
+from chalcedon.evaluate.columns import Column
 from chalcedon.evaluate.copies import Copy, CopyMaker
 from chalcedon.evaluate.edges import Edges
 from chalcedon.evaluate.formulas import Formulas
@@ -50,7 +52,7 @@ class DisplayList(AtMoment, OfPage):
         self._table = NodeTable()
         self.slots = self._table.slots
         self._dirty: dict[int, tuple[Node, set[str]]] = {}
-        self._carried: dict[int, Node] = {}
+        self._carrying = Carrying()
         self._gone: list[Node] = []
         self._order_dirty = True
         self._reordered = True  # whether `order` is to be made anew, and not only changed by what came and went
@@ -146,9 +148,16 @@ class DisplayList(AtMoment, OfPage):
         if affects == "outline" and ("stroke_align" in node.values or name in ("runs", "content")):
             self._mark(node, "paint")  # an outline that is opened or closed has another inside; letters have paints
 
-    def _cells_changed(self, cells: Sequence[Cell]) -> None:
-        """Takes in what formulas came to."""
-        overrides, carried = self.moment.overrides, self._carried
+    def _cells_changed(self, cells: Sequence[Cell], column: Column | None = None) -> None:
+        """Takes in what formulas came to; `column` holds those cells when they were worked out together."""
+        overrides, carrying = self.moment.overrides, self._carrying
+        if column is not None and column.name == "at" and not overrides and column.settled:
+            values = column.values if column.rows is None else [column.values[i] for i in column.rows.tolist()]
+            for cell, value in zip(cells, values, strict=True):
+                node = cell.node
+                node.values = {**node.values, "at": value}
+            carrying.add_column(column)
+            return
         for cell in cells:
             node, name = cell.node, cell.name
             if node is self.root:
@@ -156,7 +165,7 @@ class DisplayList(AtMoment, OfPage):
             elif not overrides or (node.shape.id, name) not in overrides:
                 node.values = {**node.values, name: cell.value}
                 if name == "at" and not node.group and node.outline_version:
-                    carried[id(node)] = node  # nothing else of it is another
+                    carrying.add(node)  # nothing else of it is another
                 else:
                     self._value_put(node, name, cell.affects)
 
@@ -286,7 +295,7 @@ class DisplayList(AtMoment, OfPage):
 
     def _evaluate(self) -> Changes:
         changes = Changes()
-        waiting = self._dirty or self._carried or self._fresh or self._gone or self._order_dirty or self._page_dirty
+        waiting = self._dirty or self._carrying or self._fresh or self._gone or self._order_dirty or self._page_dirty
         if not waiting and not self.formulas.waiting:
             return changes
         changes.left, self._gone = self._gone, []
@@ -311,7 +320,7 @@ class DisplayList(AtMoment, OfPage):
 
     def _evaluate_places(self, changes: Changes) -> bool:
         """Evaluates the nodes that wait for it; whether there were any."""
-        if not (self._fresh or self._dirty or self._carried or self._order_dirty):
+        if not (self._fresh or self._dirty or self._carrying or self._order_dirty):
             return False
         before = len(changes.nodes), len(changes.groups), len(changes.came)
         with collector_paused():
@@ -342,18 +351,10 @@ class DisplayList(AtMoment, OfPage):
 
     def _carry(self, changes: Changes) -> None:
         """Evaluates the shapes of which only `at` is another, unless more waits for them or a box depends on them."""
-        carried, self._carried = self._carried, {}
         alone = not self.edges.boxed and not any(node.group for node, _what in self._dirty.values())
-        boxes, nodes = changes.boxes, changes.nodes
         with collector_paused():
-            for key, node in carried.items():
-                if not alone or key in self._dirty:
-                    self._mark(node, "place")
-                elif node.alive:
-                    boxes.append(node.cull)
-                    node.carry()
-                    boxes.append(node.cull)
-                    nodes.append(node)
+            for node in self._carrying.take(alone, self._dirty.keys(), changes):
+                self._mark(node, "place")
 
     def _evaluate_dirty(self, changes: Changes) -> list[Node]:
         """Evaluates the nodes that are marked. Gives the groups that hold other shapes than before."""
@@ -417,11 +418,11 @@ class DisplayList(AtMoment, OfPage):
                 node.evaluate_place()
                 if node.local != before:
                     self._mark(node, what)
-            if not (self._dirty or self._carried):
+            if not (self._dirty or self._carrying):
                 return
 
     def _evaluate_below(self, node: Node, state: bool, done: set[int], changes: Changes) -> None:
-        stack = [node]
+        stack, left = [node], self._carrying.leave
         while stack:
             n = stack.pop()
             if id(n) in done and not state:
@@ -438,6 +439,7 @@ class DisplayList(AtMoment, OfPage):
             else:
                 changes.boxes.append(n.cull)
                 changes.nodes.append(n)
+                left(n)
 
     def _layer_changed(self, node: Node, changes: Changes) -> None:
         changes.boxes += [leaf.cull for leaf in node.walk_leaves()]

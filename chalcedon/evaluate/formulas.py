@@ -4,11 +4,11 @@ something changed."""
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Protocol
 
 from chalcedon.collector import collector_paused
 from chalcedon.evaluate.cells import Cell
-from chalcedon.evaluate.columns import MANY, Columns
+from chalcedon.evaluate.columns import MANY, Column, Columns
 from chalcedon.evaluate.levels import Graph, order
 from chalcedon.evaluate.names import Bound, Source
 from chalcedon.evaluate.node import Node
@@ -19,8 +19,14 @@ if TYPE_CHECKING:
     from chalcedon.evaluate.displaylist import DisplayList
 
 _OF_NODES = frozenset(("value", "geometry"))
-Taken = Callable[[Sequence[Cell]], None]
-"""Takes in what cells came to."""
+
+
+class Taken(Protocol):
+    """Takes in what cells came to; those of a column were worked out together."""
+
+    def __call__(self, cells: Sequence[Cell], column: Column | None = None, /) -> None: ...
+
+
 NO_CELLS: dict[str, Cell] = {}
 MOST_ROUNDS = 20
 """Times that one cell is worked out in one update: the order needs one, and what it doesn't foresee a few."""
@@ -251,13 +257,12 @@ class Formulas:
         columns, others = self.columns.of(due)
         told, read = self._told, self._levels > 1
         for column in columns:
-            other = column.work_out()
-            if other is None:
+            if not column.work_out():
                 others = [*others, *column.cells]
                 continue
             self.worked_out += len(column.cells)
-            changed(other)
-            for cell in other if read else ():
+            changed(column.changed, column)
+            for cell in column.changed if read else ():
                 readers = told.get(("value", id(cell.node), cell.name))
                 if readers:
                     self._dirty.update(readers)

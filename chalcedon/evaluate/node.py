@@ -9,7 +9,7 @@ from typing import Any
 
 from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.kinds import Kind, kind_of
-from chalcedon.evaluate.place import DOWN, NO_SHIFT, anchored, page_map, standing
+from chalcedon.evaluate.place import NO_SHIFT, anchored, page_map, standing
 from chalcedon.evaluate.rare import NONE_RARE, USUAL, rare, state_of
 from chalcedon.evaluate.strokes import MORE, PEN, PLAIN, Manner, StrokeArea, manner_of, pen_of
 from chalcedon.geometry import EMPTY, IDENTITY, Affine, Box, Outline
@@ -289,8 +289,7 @@ class Node:
             self.world = page_map(self.shape.scene)  # the top group has the scene's own coordinates
         else:
             self.world = self.local if parent.world is IDENTITY else parent.world.after(self.local)
-        self._inverse = None
-        self._edges = self._in_band = None
+        self.moved_on()
         if parent is not None:
             self.clips = parent.clips if parent.clip is None else (*parent.clips, parent)
             self.shades = parent.shades if self.shadow is None else (self.shadow, *parent.shades)
@@ -299,27 +298,11 @@ class Node:
         if not self.group:
             self.evaluate_cull()
 
-    def carry(self) -> None:
-        """Takes another `at`, of a shape all else of which is as it was."""
-        values, kind = self.values, self.kind
-        if "steps" in values or self.host is not None or kind.lie is not DOWN or self.manner is not PLAIN:
-            self.evaluate_place()
-            self.evaluate_world()
-            return
-        x, y = values["at"]
-        self.local = self.world = local = Affine(1.0, 0.0, 0.0, 1.0, x, y)
+    def moved_on(self) -> None:
+        """Drops what depends on where it stands, and on nothing else."""
         self._inverse = self._edges = self._in_band = None
-        around = self.parent.world  # type: ignore[union-attr]
-        if around is not IDENTITY:
-            self.world = around.after(local)
-        if around is not IDENTITY or kind.overhangs or self.shades or not self.visible or self.box[0] > self.box[2]:
-            self.evaluate_cull()
-            return
-        left, top, right, bottom = self.box
-        reach = self._reach_of_pen()
-        self.cull = left - reach + x, top - reach + y, right + reach + x, bottom + reach + y
 
-    def _reach_of_pen(self) -> float:
+    def reach_of_pen(self) -> float:
         """How far a stroke that isn't steady reaches from the outline's box, in local px."""
         pen = self.pen
         if pen is None or pen.width <= 0.0 or (self._stroke is None and self.pointer not in ("stroke", "all")):
@@ -340,7 +323,7 @@ class Node:
         box = self.box
         if self.kind.overhangs:
             box = union([box, self.outline.bounds(), *self.fill_region.boxes])  # type: ignore[union-attr]
-        reach = self._reach_of_pen()
+        reach = self.reach_of_pen()
         if reach and self.pen is not None and self.manner.steady:
             # turned and skewed corners reach farther than those of the box
             box = inflate(self.world.map_box(box), reach if self.kind.smooth else max(reach, self.pen.reach()))

@@ -46,8 +46,8 @@ class HitIndex:
         count = len(self.display.order)
         if changes.order or len(changes.nodes) > max(64, count * MOVING):
             if len(changes.nodes) > max(64, count * MOVING) or self._grid is None:
-                self._grid = self._stale = None
-                self._calm = 0
+                self._grid, self._calm = None, 0
+                self._carried(changes)
                 return
             self._grid.drop(changes.left)
         if self._stale is not None:  # slots may have been given to other shapes
@@ -55,6 +55,25 @@ class HitIndex:
         if self._grid is not None:
             for node in changes.nodes:
                 self._grid.put(node)
+
+    def _carried(self, changes: Changes) -> None:
+        """Takes in where much of the scene is now: as columns, where these are known."""
+        herds = changes.herds
+        known = sum(len(herd.moved) for herd in herds)
+        if (
+            changes.order
+            or self._stale is None
+            or self._columns is None
+            or not all(herd.valid for herd in herds)
+            or len(changes.nodes) - known > max(64, len(self.display.order) * MOVING)
+        ):
+            self._stale = None
+            return
+        for herd in herds:
+            self._columns.put(herd.moved, *herd.moved_culls)
+        if known < len(changes.nodes):
+            ids = {id(node) for herd in herds for node in herd.nodes}
+            self._stale.update(n.slot for n in changes.nodes if id(n) not in ids)
 
     def settle(self, seconds: float) -> bool:
         """Builds the grid for at most about so long. True when it stands."""
@@ -140,15 +159,17 @@ class _Columns:
 
         none = (math.inf, math.inf, -math.inf, -math.inf)
         rows = np.array([none if b is None else b for b in boxes], dtype=np.float64).reshape(-1, 4)
-        low, high = np.float32(-np.inf), np.float32(np.inf)
-        self.left = np.nextafter(rows[:, 0].astype(np.float32), low)
-        self.top = np.nextafter(rows[:, 1].astype(np.float32), low)
-        self.right = np.nextafter(rows[:, 2].astype(np.float32), high)
-        self.bottom = np.nextafter(rows[:, 3].astype(np.float32), high)
+        self.left, self.top, self.right, self.bottom = _outward(*rows.T)
         empty = rows[:, 0] > rows[:, 2]
         self.left[empty], self.right[empty] = np.inf, -np.inf
         self.mask = np.empty(len(boxes), dtype=bool)
         self.other = np.empty(len(boxes), dtype=bool)
+
+    def put(self, keys: Any, left: Any, top: Any, right: Any, bottom: Any) -> None:
+        """Takes boxes that aren't empty, as columns too, of some slots."""
+        both = zip((self.left, self.top, self.right, self.bottom), _outward(left, top, right, bottom), strict=True)
+        for mine, new in both:
+            mine[keys] = new
 
     def refresh(self, nodes: dict[int, Node | None]) -> None:
         keys = list(nodes)
@@ -160,6 +181,15 @@ class _Columns:
             (self.bottom, part.bottom),
         ):
             mine[keys] = new
+
+
+def _outward(left: Any, top: Any, right: Any, bottom: Any) -> tuple[Any, Any, Any, Any]:
+    """Columns as float32, rounded so that the boxes grow."""
+    import numpy as np
+
+    low, high = np.float32(-np.inf), np.float32(np.inf)
+    near, far = [v.astype(np.float32) for v in (left, top)], [v.astype(np.float32) for v in (right, bottom)]
+    return (*(np.nextafter(v, low) for v in near), *(np.nextafter(v, high) for v in far))
 
 
 class _Grid:

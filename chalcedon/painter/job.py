@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Callable, Mapping, Sequence
-from types import MappingProxyType
+from bisect import bisect_left
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRect
 from PySide6.QtGui import QBrush, QImage, QPainter, QPen, QTransform
@@ -17,11 +18,12 @@ from chalcedon.painter.compose import FORMAT, Sheet, device_area
 from chalcedon.painter.convert import prepared
 from chalcedon.painter.parts import Target, clip, grown, lay, paint_special, shadowed
 from chalcedon.painter.shadow import coarse
-from chalcedon.painter.stamps import Stamp
+
+if TYPE_CHECKING:
+    from chalcedon.painter.stamps import Laid
 
 __all__ = ["FORMAT", "PaintJob"]
 
-NO_STAMPS: Mapping[int, Stamp] = MappingProxyType({})
 LOOK_AT_CLOCK = 8
 """Shapes between two looks at the clock."""
 
@@ -41,14 +43,14 @@ class PaintJob:
         image: QImage,
         view: Affine,
         within: QRect | None = None,
-        stamps: Mapping[int, Stamp] = NO_STAMPS,
+        laid: Laid | None = None,
     ) -> None:
-        """`stamps` holds, by the id of the node, the ready pictures that are laid down instead of some shapes; they are
-        made for the scale of `view`, which then neither turns nor mirrors."""
+        """`laid` holds the ready pictures that are laid down instead of some shapes; they are made for the scale of
+        `view`, which then neither turns nor mirrors, and moves by whole px."""
         self._display = display
         self._nodes = nodes
         self._within = within
-        self._stamps = stamps
+        self._strip = laid.among(nodes) if laid is not None and nodes else None
         self._next = 0
         self._next_layer = 0
         self._matrix = QTransform()
@@ -73,23 +75,23 @@ class PaintJob:
             raise
 
     def _run(self, deadline: float) -> bool:
-        index, count = self._next, len(self._nodes)
-        while index < count:
-            stop = min(count, index + LOOK_AT_CLOCK)
-            if self._stamps:
-                index, late = self._lay(index, deadline)
-                stop = min(count, index + 1)
-                if late:
-                    break
-            self._paint(self._nodes[index:stop])
-            index = stop
-            if index < count and time.perf_counter() > deadline:
-                break
-        if index < count:
-            self._next = index
-            return False
+        count = len(self._nodes)
+        for first, last, page in self._strip.runs if self._strip is not None else ((0, count, -1),):
+            while self._next < last:
+                self._next = self._go_on(max(first, self._next), last, page)
+                if self._next < count and time.perf_counter() > deadline:
+                    return False
         self.close()
         return True
+
+    def _go_on(self, first: int, last: int, page: int) -> int:
+        """Paints some of the nodes [first, last), or lays down the pictures on a page for them. Gives the number of the
+        next."""
+        if page >= 0:
+            return self._lay(first, last, page)
+        stop = min(last, first + LOOK_AT_CLOCK)
+        self._paint(self._nodes[first:stop])
+        return stop
 
     def _paint(self, nodes: Sequence[Node]) -> None:
         """Paints some nodes, one after another."""
@@ -150,30 +152,19 @@ class PaintJob:
                 path.setElementPositionAt(0, *ready.first)  # drops what it would keep (see Prepared)
         self._tools = pen, brush
 
-    def _lay(self, index: int, deadline: float) -> tuple[int, bool]:
-        """Lays down ready pictures from a node on, up to the first that is to be painted itself or is on another layer.
-        Gives the number of that, and whether the clock stopped it."""
-        nodes, stamps, rank = self._nodes, self._stamps, self._display.rank
-        canvas, last = self._base, self._next_change()
-        if self._layers:
-            canvas = self._layers[-1][2]
-        va, _, _, vd, ve, vf = canvas.view
-        draw = canvas.painter.drawImage
+    def _lay(self, first: int, last: int, page: int) -> int:
+        """Lays down ready pictures for the nodes [first, last), or up to the first that is on another layer."""
+        nodes, rank, canvas = self._nodes, self._display.rank, self._base
+        if self._display.layers:
+            before = len(self._layers), self._next_layer
+            canvas = self._switch_layers(rank[nodes[first].slot])
+            if before != (len(self._layers), self._next_layer):
+                self._tools = None, None
+            last = bisect_left(nodes, self._next_change(), first + 1, last, key=lambda n: rank[n.slot])
         canvas.painter.resetTransform()
-        for at in range(index, len(nodes)):
-            node = nodes[at]
-            stamp = stamps.get(id(node))
-            if stamp is None or rank[node.slot] >= last:
-                return at, False
-            _, _, _, _, e, f = node.world
-            x, y = round((va * e + ve) * 4.0), round((vd * f + vf) * 4.0)
-            image = stamp.images[(x & 3) + 4 * (y & 3)] or stamp.made(x & 3, y & 3)
-            if image is None:
-                return at, False
-            draw((x >> 2) + stamp.left, (y >> 2) + stamp.top, image)
-            if not at & 63 and time.perf_counter() > deadline:
-                return at + 1, True
-        return len(nodes), False
+        assert self._strip is not None
+        self._strip.draw(canvas.painter, first, last, page, canvas.view[4:])
+        return last
 
     def _next_change(self) -> float:
         """The rank from which on another layer is painted on."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Callable, Sequence
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from PySide6.QtCore import QRect, QRectF, QSize
 from PySide6.QtGui import QColor, QImage, QPainter, QRegion, QTransform
@@ -15,15 +15,15 @@ from chalcedon.geometry import Affine, Box
 from chalcedon.hit import HitIndex
 from chalcedon.painter.job import FORMAT, PaintJob
 from chalcedon.painter.render import background, paint_page, paint_reference
-from chalcedon.painter.stamps import Stamp, Stamps
 from chalcedon.view.place import View
+
+if TYPE_CHECKING:
+    from chalcedon.painter.stamps import Laid, Stamps
 
 SIZE = 256
 AT_ONCE = 600
 """Shapes that are repainted on the spot; more are painted in slices."""
 MOST_TILES = 400
-MANY_MOVING = 24
-"""Shapes that only move from which on ready pictures are made."""
 OPAQUE = QImage.Format.Format_RGB32
 """Tiles cover all of their ground, so they are shown by copying instead of blending."""
 VEIL = 176
@@ -69,9 +69,9 @@ class Tiles:
         self._backdrop: QImage | None = None
         self._backdrop_box: Box = (0.0, 0.0, 0.0, 0.0)
         self.painted = 0  # shapes painted since the start, for benchmarks and tests
-        self._stamps = Stamps(0.0)
-        self._stamped: dict[int, Stamp] = {}  # the ready pictures of what only moves, by the ids of its nodes
-        self._moving: dict[int, Node] = {}
+        self._stamps: Stamps | None = None
+        self._laid: Laid | None = None  # the ready pictures of what only moves
+        self._shown: Box = (0.0, 0.0, 0.0, 0.0)  # what the widget showed last
         self._unshown: dict[Key, QRect] = {}  # parts of tiles, in their own px, that are new since they were shown
 
     # what changed
@@ -94,7 +94,9 @@ class Tiles:
         pictures where many shapes only move; `rest` is to be called when they don't any more."""
         if changes.page:
             self.forget()
-        stopped = self._stamp(changes, lively) if lively or self._moving else []
+        if not lively:
+            self._stamps = None  # they have to hear of every change
+        stopped = self._stamp(changes, lively) if lively or self._laid is not None else []
         if changes.order or changes.layers:
             # ranks changed under the running jobs
             for tile in self.tiles.values():
@@ -116,28 +118,27 @@ class Tiles:
 
     def _stamp(self, changes: Changes, lively: bool) -> list[Box]:
         """Has those that only moved be shown by ready pictures. Gives the boxes of those that are so no more."""
-        before, self._moving, self._stamped = self._moving, {}, {}
-        moving: dict[int, Node] = {}
-        stamped: dict[int, Stamp] = {}
-        self._stamps.begin()
-        for node in changes.nodes if lively else ():
-            stamp = self._stamps.of(node)
-            if stamp is not None:
-                moving[id(node)], stamped[id(node)] = node, stamp
-        if len(stamped) >= MANY_MOVING:
-            self._moving, self._stamped = moving, stamped
-        return [node.cull for key, node in before.items() if key not in self._moving]
+        before, self._laid = self._laid, None
+        if lively and self.scale > 0.0:
+            if self._stamps is None or self._stamps.worn:
+                from chalcedon.painter.stamps import Stamps  # NumPy, after the first frame
+
+                self._stamps = Stamps(self.scale)
+            self._laid = self._stamps.frame(changes, self.display.slots, self._shown)
+        return self._boxes_of(before.gone(self._laid)) if before is not None else []
+
+    def _boxes_of(self, slots: Sequence[int]) -> list[Box]:
+        return [node.cull for node in (self.display.slots[s] for s in slots) if node is not None]
 
     @property
     def moving(self) -> bool:
         """Whether anything is shown by ready pictures."""
-        return bool(self._moving)
+        return self._laid is not None
 
     def rest(self) -> None:
         """Has what was shown by ready pictures be painted itself: nothing moves any more."""
-        boxes = [node.cull for node in self._moving.values()]
-        self._moving, self._stamped = {}, {}
-        for box in boxes:
+        laid, self._laid = self._laid, None
+        for box in self._boxes_of(laid.gone(None)) if laid is not None else ():
             if box[0] <= box[2] and self.scale > 0:
                 self._mark(_area(box, self.scale))
 
@@ -164,7 +165,7 @@ class Tiles:
             self._keep_backdrop(view, width, height)
         self.close()
         self.scale = scale
-        self._stamps, self._stamped, self._moving = Stamps(scale), {}, {}
+        self._stamps = self._laid = None
 
     def _keep_backdrop(self, view: View, width: int, height: int) -> None:
         # the old view is gone; the picture is kept in scene coordinates around what the new one shows
@@ -224,6 +225,7 @@ class Tiles:
         done = self.refine(view, width, height, seconds)
         r = view.ratio
         x, y = round(view.x * r), round(view.y * r)
+        self._shown = -x, -y, width * r - x, height * r - y
         painter.save()
         painter.setTransform(QTransform.fromScale(1 / r, 1 / r), True)
         painter.translate(x, y)
@@ -292,7 +294,7 @@ class Tiles:
                 nodes = self._nodes(key, area)
             view = Affine(self.scale, 0.0, 0.0, self.scale, -key[0] * SIZE, -key[1] * SIZE)
             self._clear(image, area, view)
-            job = PaintJob(self.display, nodes, image, view, area, self._stamped)
+            job = PaintJob(self.display, nodes, image, view, area, self._laid)
             if at_once:
                 job.run()
                 self._veil(image, area, view)

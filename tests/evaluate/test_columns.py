@@ -7,7 +7,8 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.columns import MANY
 from chalcedon.evaluate.moment import Moment
 from chalcedon.formula import Formula
-from chalcedon.scene import Circle, Group, Rect, Scene
+from chalcedon.hit import HitIndex
+from chalcedon.scene import Circle, Group, Rect, Scene, Step
 
 numbers = st.one_of(st.integers(-30, 30), st.floats(-99, 99).map(lambda v: round(v, 3)))
 leaf = st.one_of(st.just("{}"), st.sampled_from(["time", "frame", "pointer.x", "tide", "scene.width"]))
@@ -76,3 +77,77 @@ def test_formulas_alike_are_worked_out_together_until_one_is_another():
     display.to(Moment(time=3))
     display.update()
     assert display.node(scene["r6"]).values["at"] == (19, 4) and display.node(scene["r5"]).values["at"] == (3, 4)
+
+
+acts: list[tuple[str, object]] = [
+    ("size", (9.0, 70)),
+    ("visible", False),
+    ("stroke_width", 12),
+    ("fill", Formula("hsl(time * 40)")),
+    ("rotate", None),
+    ("at", (3, 4)),
+    ("to", "g"),
+    ("to", "h"),
+    ("remove", None),
+    ("shift", None),
+    ("turn", None),
+]
+changes = st.lists(st.tuples(st.integers(0, MANY + 19), st.sampled_from(acts)), max_size=3)
+
+
+@settings(max_examples=40)
+@given(st.lists(changes, min_size=2, max_size=5), st.booleans())
+def test_those_carried_together_stand_where_each_by_itself_would(steps, still):
+    """Through edits of some and of the groups around them; half of them rest, or none."""
+    shapes = [
+        Rect(id=f"r{i}", at=(Formula(f"{i} + {i % 2 if still else 3} * time"), Formula(f"{i % 2} * time + 2")))
+        for i in range(MANY + 20)
+    ]
+    turned = Group(id="h", at=(5, 6), steps=[Step("rotate", 30)], children=shapes[50:])
+    scene = Scene([*shapes[:20], Group(id="g", at=(3, 1), children=shapes[20:50]), turned])
+    together, apart = DisplayList(scene), DisplayList(scene)
+    apart.formulas.columns.of = lambda due: ([], due)
+    index = HitIndex(together)
+    together.readers.append(index.follow)
+    groups = False
+    for number, edits in enumerate(steps):
+        for i, (name, value) in edits:
+            groups = groups or name in ("shift", "turn")
+            _change(scene, f"r{i}", name, value)
+        for time in (number, number + 0.5):
+            found = {}
+            for display in (together, apart):
+                display.to(Moment(time=time, frame=int(time * 60)))
+                found[display] = display.update()
+            assert [(n.shape.id, n.local, n.world) for n in together.order] == [
+                (n.shape.id, n.local, n.world) for n in apart.order
+            ]
+            for mine, other in zip(together.order, apart.order, strict=True):
+                assert all(abs(a - b) < 1e-9 or a == b for a, b in zip(mine.cull, other.cull, strict=True))
+            assert {n.shape.id for n in found[together].nodes} == {n.shape.id for n in found[apart].nodes}
+            for around in ((10.0, -5.0, 60.0, 40.0), (90.0, 0.0, 91.0, 1.0)):
+                near = {n.shape.id for n in apart.order if all(_meet(n.cull, around, k) for k in (0, 1))}
+                assert near <= {n.shape.id for n in index.within(around)}
+        if not groups:
+            assert found[together].herds, "they were carried together"
+
+
+def _meet(one, other, k):
+    return one[k] <= other[k + 2] and other[k] <= one[k + 2]
+
+
+def _change(scene, id, name, value):
+    if id not in scene and name not in ("shift", "turn"):
+        return
+    if name == "rotate":
+        scene[id].steps = [Step("rotate", 20)]
+    elif name == "to":
+        scene.move(scene[id], scene[value], 0)
+    elif name == "remove":
+        scene[id].remove()
+    elif name == "shift":
+        scene["g"].at = (scene["g"].at[0] + 2, 4)
+    elif name == "turn":
+        scene["g"].steps = [Step("rotate", 10), *scene["g"].steps]
+    else:
+        setattr(scene[id], name, value)

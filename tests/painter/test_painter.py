@@ -5,6 +5,7 @@ import time
 
 import numpy as np
 import pytest
+import shiboken6
 from hypothesis import given, settings
 from PySide6.QtCore import QRect
 from PySide6.QtGui import QColor, QImage, QPainter, QTransform
@@ -38,6 +39,14 @@ def test_the_binding_keeps_its_references():
         painter.setBrush(NO_BRUSH)
     painter.end()
     assert abs(sys.getrefcount(None) - before) < 200
+
+
+def test_rows_of_an_array_are_fragments_of_a_pixmap():
+    """Ready pictures are laid down by the thousand through such rows."""
+    rows = np.arange(30, dtype=np.float64).reshape(3, 10)
+    found = shiboken6.wrapInstance(rows.__array_interface__["data"][0] + 80, QPainter.PixmapFragment)
+    names = "x y sourceLeft sourceTop width height scaleX scaleY rotation opacity"
+    assert [getattr(found, name) for name in names.split()] == rows[1].tolist()
 
 
 def test_colours_and_order():

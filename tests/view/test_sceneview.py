@@ -137,12 +137,14 @@ def test_what_only_moves_is_an_eighth_of_a_px_from_its_place_and_exact_at_rest(v
     scene = view.display.scene
     with scene.step("Many"):
         veil = scene.add(Group(id="veil", opacity=0.6))
-        for i in range(40):
+        for i in range(80):  # so many alike that they are carried together
             shape = Circle if i % 2 else Star
             more = {"radius": 12} if i % 2 else {"outer": 14, "inner": 6, "tips": 5}
             paint = {"fill": "#d97b4a" if i % 4 else "#7fa3b8", "stroke": "#22292e", "stroke_width": 1.5}
-            at = (Formula(f"{20 + i % 8 * 50} + 7.3 * sin(time * {50 + i})"), Formula(f"{30 + i // 8 * 55} + time * 5"))
-            scene.add(shape(at=at, **more, **paint), veil if 10 < i < 30 else None)
+            at = (Formula(f"{20 + i % 8 * 50} + 7.3 * sin(time * {50 + i})"), Formula(f"{30 + i // 8 * 27} + time * 5"))
+            scene.add(shape(at=at, **more, **paint), veil if 20 < i < 60 else None)
+            if i % 10 == 0:
+                scene.add(Rect(id=f"still_{i}", at=(i * 4.3, 60.4), size=(30, 130), fill="#3e7f65"))
     plain = SceneView(HitTester(scene, DisplayList(scene)))
     qtbot.addWidget(plain, before_close_func=lambda v: v.shut())
     plain.resize(448, 348)
@@ -152,6 +154,8 @@ def test_what_only_moves_is_an_eighth_of_a_px_from_its_place_and_exact_at_rest(v
     view.lively = True
     settled(view, qtbot)
     for frame in range(1, 20):
+        if frame == 15:
+            scene["still_20"].fill, scene["still_40"].at, scene["still_50"].visible = "#ffffff", (150, 30), False
         for one in (view, plain):
             one.display.to(one.display.moment._replace(time=frame / 13, frame=frame))
             one.display.update()
