@@ -180,7 +180,9 @@ def _event(when: str) -> dict[str, Any]:
         if not found.groups():
             return {"on": on}
         return {"on": on, name: float(found[1]) if on == "every" else found[1]}
-    raise ValueProblem(f"{shorten(when)} is nothing that happens.", hint=nearest(when, EVENTS))
+    key = re.match(r"(?:the )?key (\S+)", when)
+    hint = f"For a key it is: key {key[1]} goes down, or goes up." if key is not None else nearest(when, EVENTS)
+    raise ValueProblem(f"{shorten(when)} is nothing that happens.", hint=hint)
 
 
 _ACTS: tuple[tuple[re.Pattern[str], str], ...] = (

@@ -209,6 +209,9 @@ def test_responses_are_sentences_that_are_typed_and_tried(desk):
     desk.w.ledger.acts.open_value(desk["moon"], "responses")
     desk.click_cell("moon", "add", "responses")
     editor = desk.w.ledger.editor
+    editor.replace("when key r is pressed: tell lit")
+    desk.key(Key.Key_Return, widget=editor)
+    assert "key r goes down" in desk.said and desk.w.ledger.editor is editor, "it can be mended"
     editor.replace("when clicked: self.fill becomes #ffffff over 0.2 s, linear; tell lit")
     desk.key(Key.Key_Return, widget=editor)
     assert desk["moon"].responses[0].do[0].target == "self.fill"

@@ -321,6 +321,9 @@ class CellEditor(Guarded, QLineEdit):
         if self.help.press(event):
             return
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if self._wrong and self.is_response:  # a sentence is too long to be written twice
+                self.session.say(f"{self._wrong} Escape leaves it as it was.", "problem")
+                return
             self.commit()
         elif key == Qt.Key.Key_Escape:
             self.revert()
