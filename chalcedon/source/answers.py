@@ -181,7 +181,7 @@ def _event(when: str) -> dict[str, Any]:
             return {"on": on}
         return {"on": on, name: float(found[1]) if on == "every" else found[1]}
     key = re.match(r"(?:the )?key (\S+)", when)
-    hint = f"For a key it is: key {key[1]} goes down, or goes up." if key is not None else nearest(when, EVENTS)
+    hint = f"For a key it is: key {key[1]} goes down, or comes up." if key is not None else nearest(when, EVENTS)
     raise ValueProblem(f"{shorten(when)} is nothing that happens.", hint=hint)
 
 
