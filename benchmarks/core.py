@@ -2,6 +2,7 @@
 
 import os
 import random
+import statistics
 import tempfile
 from functools import partial
 from pathlib import Path
@@ -11,11 +12,12 @@ import orjson
 import uharfbuzz as hb
 from PySide6.QtGui import QColor, QImage, QPainter, QTransform
 
-from benchmarks.measure import Row, each, interleaved, show
+from benchmarks.measure import Row, each, interleaved, show, timed
 from benchmarks.scenes import mixed
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.files import read_scene, save_scene, scene_bytes
+from chalcedon.files.journal import Journal
 from chalcedon.geometry.batch import flatten_cubics
 from chalcedon.hit import HitTester
 from chalcedon.painter import render_image
@@ -147,7 +149,29 @@ def files():
             "80 ms",
         )
     )
+    for count in (10_000, 100_000):
+        rows.append(_journaled(mixed(count) if count > 10_000 else scene, count))
     return rows
+
+
+def _journaled(scene, count):
+    """What a step takes with a journal, against the same step without."""
+    shape, turn = scene.top.children[count // 2], iter(range(10**6))
+
+    def step():
+        shape.opacity = next(turn) % 90 / 100
+
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ["XDG_STATE_HOME"] = folder
+        bare = statistics.median(timed(step) for _ in range(500))
+        journal = Journal(scene)
+        step()
+        journal.settle()
+        ours = statistics.median(timed(step) for _ in range(500))
+        journal.discard()
+    return Row(
+        f"a step journaled at {count:,} shapes", show(ours), f"the step {show(bare)}", f"{ours / bare:.1f}", "1 ms"
+    )
 
 
 def geometry():

@@ -1,4 +1,4 @@
-"""python -m fuzz [files|walk] [--seconds N] [--seed S]: runs, prints a report, and ends with 1 when anything failed."""
+"""python -m fuzz [files|walk|kills] [--seconds N] [--seed S]: runs, reports, and ends with 1 when anything failed."""
 
 import os
 import tempfile
@@ -10,11 +10,11 @@ os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = _home.name
 
 import click  # noqa: E402
 
-from fuzz import files, walk  # noqa: E402
+from fuzz import files, kills, walk  # noqa: E402
 
 
 @click.command()
-@click.argument("what", type=click.Choice(["all", "files", "walk"]), default="all")
+@click.argument("what", type=click.Choice(["all", "files", "walk", "kills"]), default="all")
 @click.option("--seconds", default=300.0, show_default=True, help="For each kind of attack.")
 @click.option("--seed", default=1, show_default=True)
 def main(what: str, seconds: float, seed: int) -> None:
@@ -32,6 +32,10 @@ def main(what: str, seconds: float, seed: int) -> None:
                 failures += walk.run(seed + walks, 400, Path(folder), seconds)
             walks += 1
         click.echo(f"walks: {walks} of 400 acts")
+    if what in ("all", "kills"):
+        with tempfile.TemporaryDirectory() as folder:
+            failures += kills.run(seed, max(1, int(seconds / 1.5)), Path(folder))
+        click.echo(f"kills: {max(1, int(seconds / 1.5))}")
     for text in failures:
         click.echo(text, err=True)
     click.echo(f"{len(failures)} failures")

@@ -10,6 +10,7 @@ from chalcedon.desk.followed import Followed
 from chalcedon.desk.live.player import Player
 from chalcedon.evaluate import Changes, DisplayList
 from chalcedon.evaluate.kept import keep
+from chalcedon.files.journal import Journal
 from chalcedon.files.recovery import Recovered
 from chalcedon.files.seen import Seen
 from chalcedon.hit import HitTester
@@ -38,8 +39,8 @@ class Document(QObject):
         """What the file held when it was read or written last."""
         self.missing = False
         """Whether the file was deleted or moved by another program since."""
-        self.recovered: Recovered | None = None
-        """Where unsaved work was found that is open here now."""
+        self.journal: Journal | None = None
+        """Where what is done is written for the next start, should this one be killed."""
         self.lost_links: list[str] = []
         """What the last saving, to another folder, left without its image."""
         self.kept = False
@@ -63,13 +64,18 @@ class Document(QObject):
             self.player.leave()
             keep(None, self.scene)
             self.display.detach()
-            if not self.kept:
-                self.forget_recovered()  # it was saved, or the person said that it may go
+            if not self.kept and self.journal is not None:
+                self.journal.discard()  # it was saved, or the person said that it may go
 
-    def forget_recovered(self) -> None:
-        if self.recovered is not None:
-            self.recovered.remove()
-            self.recovered = None
+    def begin_journal(self, entry: Recovered | None = None) -> None:
+        """To be called when it is known what the scene belongs to; `entry` is what it was recovered from."""
+        self.journal = Journal(self.scene, self.path, self.title, self.seen, entry)
+
+    def mark_saved(self) -> None:
+        """To be called when the scene is what its file holds."""
+        self.scene.history.mark_saved()
+        if self.journal is not None and self.path is not None and self.seen is not None:
+            self.journal.mark_saved(self.path, self.seen)
 
     @property
     def title(self) -> str:

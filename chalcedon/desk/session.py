@@ -118,6 +118,8 @@ class Session(QObject):
         self.hands: list[Callable[[], bool]] = []
         """Each takes back what the pressed pointer is changing in its part, and says whether that was anything."""
         self._show_document(document or Document(Scene()))
+        if document is None:
+            self.document.begin_journal()
 
     def _show_document(self, document: Document) -> None:
         if hasattr(self, "document"):
@@ -170,6 +172,7 @@ class Session(QObject):
         """A scene that is in no file yet, empty or the given one."""
         self._show_document(Document(Scene() if scene is None else scene))  # an empty scene counts as false
         self.document.name = name
+        self.document.begin_journal()
         self.replaced.emit()
 
     def open(self, path: Path) -> list[str]:
@@ -177,6 +180,7 @@ class Session(QObject):
         opened, seen = open_seen(path)
         self._show_document(Document(opened.scene))
         self.document.path, self.document.seen = path, seen
+        self.document.begin_journal()
         self.replaced.emit()
         return [*opened.notices, *map(str, opened.problems), *self._grave()]
 
@@ -185,9 +189,11 @@ class Session(QObject):
         both stay the objects they are. Raises ChalcedonError; the scene then stays as it is."""
         assert self.path is not None
         opened, seen = open_seen(self.path)
+        if self.document.journal is not None:
+            self.document.journal.brace()
         self.scene.apply(diff(self.scene, opened.scene), f"Load {self.path.name} again")
-        self.scene.history.mark_saved()
         self.document.seen, self.document.missing = seen, False
+        self.document.mark_saved()
         self.replaced_pictures()
         self.document.saved.emit()
         return [*opened.notices, *map(str, opened.problems), *self._grave()]
@@ -200,13 +206,12 @@ class Session(QObject):
 
     def recover(self, entry: Recovered) -> list[str]:
         """Opens unsaved work of an earlier run. It stays unsaved, and belongs to the file that it was of."""
-        opened, _ = open_seen(entry.scene_file)
+        opened = entry.open()
         self._show_document(Document(opened.scene))
         document = self.document
         self.scene.folder = str(entry.path.parent) if entry.path is not None else None
         document.path, document.name, document.seen = entry.path, entry.name, entry.seen
-        self.scene.history.mark_unsaved()
-        document.recovered = entry
+        document.begin_journal(entry)
         self.replaced.emit()
         return [*opened.notices, *map(str, opened.problems)]
 
@@ -214,10 +219,11 @@ class Session(QObject):
         """Writes the scene; gives sentences about what of the old file could not be kept. Raises ChalcedonError; scene
         and file are then as they were."""
         document = self.document
+        if document.journal is not None:
+            document.journal.settle()
         lost, document.seen = save_seen(self.scene, path)
         document.path, document.missing = path, False
-        self.scene.history.mark_saved()
-        document.forget_recovered()
+        document.mark_saved()
         document.lost_links = []
         if self.scene.folder != str(path.parent):
             self.scene.folder = str(path.parent)  # links are looked for there from now on

@@ -2,8 +2,8 @@
 
     {"step":"Move moon","edits":[{"set":"moon","name":"at","old":[742,118],"new":[700,118]}]}
 
-`Recorder` writes them while they are done; `play` does one again. Going back and forth is written too, so that a scene
-played from its file has the same history.
+`Recorder` gives them while they are done, `line_of` writes one, `play` does one again. Going back and forth is written
+too, so that a scene played from its file has the same history.
 """
 
 from __future__ import annotations
@@ -98,13 +98,14 @@ def _shape_of(data: Any) -> Shape:
 
 
 class Recorder:
-    """Hands every step of a scene, as it is done, taken back or done again, to `sink` as a line of JSON."""
+    """Hands every step of a scene, as it is done, taken back or done again, to `sink` as JSON values that nobody else
+    has. Gestures are numbered on from `first`."""
 
-    def __init__(self, scene: Scene, sink: Callable[[bytes], object]) -> None:
+    def __init__(self, scene: Scene, sink: Callable[[dict[str, Any]], object], first: int = 0) -> None:
         self._scene, self._sink = scene, sink
         self._edits: list[dict[str, Any]] = []
         self._gesture: object = None
-        self._number = 0
+        self._number = first
         scene.observers.append(self._note)
         scene.history.listeners.append(self._hear)
 
@@ -125,7 +126,12 @@ class Recorder:
             line["gesture"] = self._number
             self._gesture = step.gesture
         if what != "failed":
-            self._sink(exact.encode(line) + b"\n")
+            self._sink(line)
+
+
+def line_of(step: dict[str, Any]) -> bytes:
+    """A step that a Recorder gave, as a line. Raises ValueProblem when it can't be written."""
+    return exact.encode(step) + b"\n"
 
 
 def play(scene: Scene, line: bytes) -> None:

@@ -53,6 +53,8 @@ class SceneView(Guarded, QWidget):
         super().__init__(parent)
         self._colors = colors
         self.view = View()
+        self.margin = 24.0
+        """Widget px that stay free around the page where the whole of it is shown."""
         self._panning: QPoint | None = None
         self._fitted = False
         self._fits = True
@@ -171,7 +173,7 @@ class SceneView(Guarded, QWidget):
     def fit(self) -> None:
         """Shows the whole page, until something else is asked for."""
         width, height = self.display.scene.size
-        self.view.fit((0, 0, width, height), self.area(), most=8.0)
+        self.view.fit((0, 0, width, height), self.area(), self.margin, most=8.0)
         self._view_moved()
         self._fits = True
 

@@ -194,7 +194,7 @@ raise SystemExit(app.run({str(two[0])!r}))
     _, errors = done.communicate(timeout=20)
     assert done.returncode == 0 and "Traceback" not in errors, errors
     (entry,) = recovery.kept()
-    assert entry.path == two[0] and b'"radius":77' in entry.scene_file.read_bytes()
+    assert entry.path == two[0] and entry.open().scene["disc"].radius == 77
     assert b'"radius":40' in two[0].read_bytes(), "the file itself is as it was"
     w = open_window(settings())
     qtbot.addWidget(w, before_close_func=lambda x: setattr(x, "_sure", True))
@@ -203,6 +203,9 @@ raise SystemExit(app.run({str(two[0])!r}))
     assert "had changes in no file" in w.messages.label.text()
     w.messages._answers[0].click()
     assert w.session.scene["disc"].radius == 77 and w.session.unsaved and w.session.path == two[0]
+    w.session.undo()
+    assert w.session.scene["disc"].radius == 40 and not w.session.unsaved, "what was done can be taken back"
+    w.session.redo()
     assert w.files.save() and not recovery.kept() and b'"radius":77' in two[0].read_bytes()
 
 
@@ -213,7 +216,6 @@ def test_kept_work_of_a_changed_file_is_not_saved_over_it_unasked(desk, two):
     desk.w.files.keep_unsaved()
     outside(x, x.read_bytes().replace(b"40", b"41"))
     (entry,) = recovery.kept()
-    desk.session.document.recovered = None
     desk.session.scene.history.mark_saved()
     desk.w.files._recover(entry)
     assert not desk.w.files.save() and "changed by another program" in desk.said

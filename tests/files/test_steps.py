@@ -4,64 +4,21 @@ import subprocess
 import sys
 
 import pytest
+from acting import act, walks
 from hypothesis import HealthCheck, given, settings
-from hypothesis import strategies as st
 from strategies import scenes
 
 from chalcedon.evaluate import DisplayList
 from chalcedon.files import read_scene, scene_bytes
-from chalcedon.files.steps import Recorder, play
+from chalcedon.files.steps import Recorder, line_of, play
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Group, Scene
 from chalcedon.scene.diff import diff
 from chalcedon.scene.edits import Insert, Move, Remove, SetValue
-from chalcedon.scene.order import to_back, to_front
 
 
 def twin(scene):
     return read_scene(scene_bytes(scene)).scene
-
-
-@st.composite
-def walks(draw):
-    """Acts on a scene: what to do, and which shapes to do it to, by chance."""
-    return draw(st.lists(st.tuples(st.integers(0, 9), st.integers(0, 99), st.integers(0, 99)), max_size=12))
-
-
-def act(scene, kind, i, j):
-    """Does one of ten things; what doesn't fit is refused with a sentence."""
-    shapes = list(scene.walk())
-    if not shapes:
-        scene.add(Circle())
-        return
-    shape, other = shapes[i % len(shapes)], shapes[j % len(shapes)]
-    try:
-        if kind == 0:
-            scene.remove(shape)
-        elif kind == 1:
-            scene.add(Circle(radius=j + 1, at=(i, j)), index=0)
-        elif kind == 2:
-            scene.move(shape, other if isinstance(other, Group) else scene.top, i % 3)
-        elif kind == 3:
-            scene.rename(shape, scene.free_id(f"named_{j}"))
-        elif kind == 4:
-            to_front(scene, [shape])
-        elif kind == 5:
-            to_back(scene, [shape, other])
-        elif kind == 6:
-            scene.undo()
-        elif kind == 7:
-            scene.redo()
-        elif kind == 8:
-            with scene.step("Turn", gesture=("turn", j % 2)):
-                shape.steps = ({"rotate": i},)
-        else:
-            with scene.step("Replace"):
-                place, index = shape.parent, shape.parent.children.index(shape)
-                scene.remove(shape)
-                scene.add(Group(id=shape.id, children=[Circle(id=scene.free_id("inner"))]), place, index)
-    except ChalcedonError:
-        pass
 
 
 @settings(suppress_health_check=[HealthCheck.too_slow], max_examples=60)
@@ -110,7 +67,7 @@ def test_recorded_steps_played_on_a_copy_give_the_same_scene_and_history(scene, 
         act(scene, *one)
     recorder.close()
     for line in lines:
-        play(copy, line)
+        play(copy, line_of(line))
     assert scene_bytes(copy) == scene_bytes(scene)
     names = [[s.name for s in h.done] for h in (scene.history, copy.history)]
     assert names[0] == names[1]
@@ -123,7 +80,7 @@ def test_steps_are_played_in_another_process(tmp_path):
     scene = Scene([Circle(id="moon", radius=20)])
     (tmp_path / "a.chal").write_bytes(scene_bytes(scene))
     with (tmp_path / "steps.jsonl").open("wb") as file:
-        Recorder(scene, file.write)
+        Recorder(scene, lambda step: file.write(line_of(step)))
         scene["moon"].radius = 30
         with scene.step("Put it in a group"):
             group = scene.add(Group(id="sky"))

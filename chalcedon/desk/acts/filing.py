@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QFileDialog
 from chalcedon.demos import demo_names, demo_path
 from chalcedon.desk.acts.proving import Proof
 from chalcedon.desk.looks.plain import cut
-from chalcedon.files import recovery
+from chalcedon.files import open_scene, recovery
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
@@ -44,6 +44,8 @@ class Filing(QObject):
         self.looking.start()
         self._dealt_with: object = None
         """The outside version of the file that was loaded or asked about last."""
+        self._told = ""
+        """Why no journal can be kept, as it was said last."""
         self._proof = Proof(self._proved)
         self.session.saved.connect(self.window.messages.recheck)
         self.session.replaced.connect(self.window.messages.recheck)
@@ -105,8 +107,6 @@ class Filing(QObject):
         self._unless_unsaved(lambda: self._open_demo(name))
 
     def _open_demo(self, name: str) -> None:
-        from chalcedon.files import open_scene
-
         try:
             self.session.new(open_scene(demo_path(name)).scene, name)
         except ChalcedonError as problem:
@@ -134,8 +134,16 @@ class Filing(QObject):
             return False
         self._remember(path.absolute())
         self._watch()
-        self._say_problems(problems)
+        self._say_problems([*self._open_elsewhere(), *problems])
         return True
+
+    def _open_elsewhere(self) -> list[str]:
+        journal = self.session.document.journal
+        others = journal.others() if journal is not None else 0
+        if not others:
+            return []
+        where = "another window" if others == 1 else f"{others} other windows"
+        return [f"{cut(self.session.title, 120)} is open in {where} too: each takes over what the other saves."]
 
     def save(self) -> bool:
         """Saves to the scene's own file. False when it wasn't saved (yet)."""
@@ -296,8 +304,17 @@ class Filing(QObject):
 
     def _look(self) -> None:
         self._look_for_file()
+        self._look_at_journal()
         if self.session.document.changed_underneath():
             self._changed_outside()
+
+    def _look_at_journal(self) -> None:
+        """Says it, once, when what is done can't be kept for the next start any more."""
+        journal = self.session.document.journal
+        failed = journal.failed if journal is not None else ""
+        if failed and failed != self._told:
+            self.session.say(f"Should the program be killed, unsaved work would be lost: {failed} Save often.", "problem")
+        self._told = failed
 
     def _look_for_file(self) -> None:
         """Says it, once, when the file has gone or has come back."""
@@ -346,17 +363,23 @@ class Filing(QObject):
     # work that was in no file
 
     def offer_recovered(self) -> None:
-        """Asks what is to become of work that was in no file when an earlier run had to end."""
+        """Asks what is to become of work that was in no file when an earlier run ended."""
         for entry in recovery.kept():
             when = time.strftime("%d %B, %H:%M", time.localtime(entry.when))
+            steps = f" ({entry.steps} step{'s' * (entry.steps > 1)})" if entry.steps else ""
+            versions = [("as you left it", lambda e=entry: e.open().scene)]
+            path = entry.path
+            if path is not None and path.exists():
+                versions.append(("as it is in the file", lambda p=path: open_scene(p).scene))
             self.window.messages.ask(
-                f"{cut(entry.name, 120)} had changes in no file when Chalcedon had to end on {when}.",
+                f"{cut(entry.name, 120)} had changes in no file{steps} when Chalcedon ended on {when}.",
                 [
                     ("Open it", lambda e=entry: self._unless_unsaved(lambda: self._recover(e))),  # type: ignore[misc]
                     ("Keep it for later", lambda: None),
                     ("Throw it away", entry.remove),
                 ],
                 entry.scene_file.exists,
+                versions=versions,
             )
 
     def _recover(self, entry: recovery.Recovered) -> None:
@@ -366,7 +389,8 @@ class Filing(QObject):
             self.session.say(problem.sentence, "problem")
             return
         self._watch()
-        text = f"{cut(entry.name, 120)} is open as it was. It is in no file yet: save it."
+        what = "It" if entry.path is None else "What is new"
+        text = f"{cut(entry.name, 120)} is open as it was. {what} is in no file yet: save it."
         self.session.say(" ".join([text, *problems[:MOST_LISTED]]), "problem" if problems else "note")
 
     def keep_unsaved(self) -> None:
@@ -375,11 +399,9 @@ class Filing(QObject):
         if not session.unsaved:
             return
         document = session.document
-        before = document.recovered
-        document.recovered = recovery.keep(document.scene, document.path, document.title, document.seen)
-        document.kept = True
-        if before is not None:
-            before.remove()
+        journal, document.kept = document.journal, True
+        if journal is None or not journal.leave() or document.missing:
+            recovery.keep(document.scene, document.path, document.title, document.seen)
 
     # recent files
 

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QVBoxLayout,
 from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, in_menu, set_tip
 from chalcedon.desk.looks.theme import font, theme
+from chalcedon.desk.panels.previews import Previews, Version
 from chalcedon.formula.arithmetic import calculate
 from chalcedon.problems import ChalcedonError
 from chalcedon.view.guarded import Guarded
@@ -44,6 +45,8 @@ class Question:
     """It takes no focus from what somebody is doing, and goes when something else is asked."""
     focus: bool = True
     """Whether its first answer takes the focus."""
+    versions: Sequence[Version] = ()
+    """Scenes that it is about, shown as pictures."""
 
 
 class MessageBar(Guarded, QWidget):
@@ -67,6 +70,7 @@ class MessageBar(Guarded, QWidget):
         self.close_button.setAccessibleName("Dismiss the message")
         self.close_button.clicked.connect(self.dismiss)
         self._answers: list[QWidget] = []
+        self._previews: Previews | None = None
         self._question: Question | None = None
         self._waiting: deque[Question] = deque()
         self._said: list[tuple[str, str]] = []  # while a question stands: text and kind
@@ -112,10 +116,12 @@ class MessageBar(Guarded, QWidget):
         stands: Callable[[], bool] = always,
         dropped: Callable[[], object] = lambda: None,
         focus: bool = True,
+        versions: Sequence[Version] = (),
     ) -> None:
-        """Asks a question with its answers as buttons; the first has the `focus`. × means none of them."""
+        """Asks a question with its answers as buttons; the first has the `focus`. × means none of them. `versions` are
+        shown as pictures."""
         self._drop_quiet()
-        self._queue(Question(text, answers, stands, dropped, focus=focus))
+        self._queue(Question(text, answers, stands, dropped, focus=focus, versions=versions))
 
     @property
     def has_focus(self) -> bool:
@@ -177,6 +183,10 @@ class MessageBar(Guarded, QWidget):
         self._question = question
         if question.number is not None:
             self._add_entry(question.text, *question.number)
+        if question.versions:
+            self._previews = Previews(question.versions)
+            self._both.insertWidget(0, self._previews)
+            self._previews.show()
         for word, act in question.answers:
             self._add_button(word, partial(self._answer, act))
         if question.number is not None:
@@ -272,6 +282,12 @@ class MessageBar(Guarded, QWidget):
             button.hide()
             button.deleteLater()
         self._answers.clear()
+        if self._previews is not None:
+            self._previews.shut()
+            self._both.removeWidget(self._previews)
+            self._previews.hide()
+            self._previews.deleteLater()
+            self._previews = None
         self.aside.hide()
 
     def _put_away(self) -> Question | None:
