@@ -118,7 +118,7 @@ def test_two_versions_are_compared_in_words_and_in_a_picture(scene_file, tmp_pat
         assert min(abs(x - place) for x in marks) <= 2, (place, marks)
     assert "End the name in .png" in run("diff", str(scene_file), str(other), "--picture", "c.jpg", code=2).stderr
     new = run("diff", os.devnull, str(other), code=1).stdout
-    assert "moon: is new a group" in new and "disc" not in new
+    assert "moon is new: a group" in new and "disc" not in new
     assert "no such file" in run("diff", str(scene_file), "none.chal", code=2).stderr
 
 

@@ -14,7 +14,8 @@ from chalcedon.desk.document import Document
 from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.evaluate.copies import Copy
 from chalcedon.files.recovery import Recovered
-from chalcedon.files.seen import open_seen, save_seen
+from chalcedon.files.seen import open_seen
+from chalcedon.files.versions import save_kept
 from chalcedon.hit import HitTester
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Image, Scene, Shape, Text
@@ -221,7 +222,7 @@ class Session(QObject):
         document = self.document
         if document.journal is not None:
             document.journal.settle()
-        lost, document.seen = save_seen(self.scene, path)
+        lost, document.seen = save_kept(self.scene, path)
         document.path, document.missing = path, False
         document.mark_saved()
         document.lost_links = []

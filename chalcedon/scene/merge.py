@@ -6,6 +6,7 @@ second's is told: nothing of either is lost.
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Any
 
 from chalcedon.scene.copies import fresh_ids
@@ -27,6 +28,12 @@ def merge(base: Scene, ours: Scene, theirs: Scene) -> list[Change]:
     return _Merge(base, ours, theirs).run()
 
 
+def take(scene: Scene, other: Scene, ids: Collection[str] | None = None) -> None:
+    """Makes some shapes of a scene, "" being the scene itself, what they are in another version of it, as one undo
+    step; all of them where no `ids` are given. One that isn't there goes."""
+    _Merge(scene, scene, other).run("Take from another version", ids)
+
+
 class _Merge:
     def __init__(self, base: Scene, ours: Scene, theirs: Scene) -> None:
         self.base, self.ours, self.theirs = base, ours, theirs
@@ -38,14 +45,17 @@ class _Merge:
         self._other = {s.id for s in theirs.walk() if (b := base.get(s.id)) is not None and b.kind != s.kind}
         self.conflicts: list[Change] = []
 
-    def run(self) -> list[Change]:
+    def run(self, name: str = "Merge", ids: Collection[str] | None = None) -> list[Change]:
+        """Takes what `theirs` changed, of some shapes or of all, as one step."""
         edits = diff(self.base, self.theirs)
         renamed = {e.new for e in edits if isinstance(e, Rename)}
-        with self.ours.step("Merge"):
+        with self.ours.step(name):
             for id in sorted(self._other):
-                self._replace(id)
+                if ids is None or id in ids:
+                    self._replace(id)
             for edit in edits:
-                if edit.about not in renamed and edit.about not in self._other:
+                chosen = ids is None or edit.about in ids
+                if chosen and edit.about not in renamed and edit.about not in self._other:
                     self._take(edit)
         return self.conflicts
 

@@ -27,6 +27,8 @@ class Told(NamedTuple):
     after: str = ""
 
     def __str__(self) -> str:
+        if self.what in ("is new", "is gone"):
+            return f"{self.who} {self.what}: {self.before or self.after}"
         said = f"{self.who}: {self.what}" if self.who else self.what
         if self.before and self.after:
             return f"{said} {self.before} → {self.after}"

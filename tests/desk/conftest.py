@@ -1,10 +1,13 @@
 """A real window on a real scene, driven by events."""
 
+import os
+import time
+
 import pytest
 from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QPushButton
 
 from chalcedon.desk import window as windows
 from chalcedon.desk.app import open_window, settings
@@ -36,6 +39,17 @@ class Driver:
 
     def __getitem__(self, id):
         return self.session.scene[id]
+
+    def answer(self, word):
+        """Presses the button of a question with a word."""
+        buttons = self.w.messages.findChildren(QPushButton)
+        next(b for b in buttons if word in b.text() and b.isVisible()).click()
+
+    @staticmethod
+    def outside(path, data):
+        """Another program writes a file."""
+        path.write_bytes(data)
+        os.utime(path, ns=(time.time_ns(), time.time_ns()))
 
     @property
     def chosen(self):

@@ -5,7 +5,6 @@ import os
 import signal
 import subprocess
 import sys
-import time
 
 import pytest
 from PySide6.QtCore import QEvent, Qt
@@ -26,23 +25,12 @@ def two(tmp_path):
     return x, y
 
 
-def answer(desk, word):
-    button = next(b for b in desk.w.messages._answers if isinstance(b, QPushButton) and word in b.text())
-    button.click()
-
-
 def ask_about_unsaved(desk, path):
     """Opens X, changes it, and wants a new scene, which is asked about."""
     desk.w.files.open_path(path)
     desk["disc"].radius = 7
     desk.session.flush()
     desk.w.files.new()
-
-
-def outside(path, data):
-    """Another program writes a file."""
-    path.write_bytes(data)
-    os.utime(path, ns=(time.time_ns(), time.time_ns()))
 
 
 # questions
@@ -52,7 +40,7 @@ def test_a_question_goes_with_its_scene(desk, two):
     x, y = two
     desk.w.files.open_path(x)
     desk["disc"].radius = 7
-    outside(x, x.read_bytes().replace(b"40", b"41"))
+    desk.outside(x, x.read_bytes().replace(b"40", b"41"))
     assert not desk.w.files.save() and desk.w.messages.asking
     desk.session.undo()
     desk.w.files.open_path(y)
@@ -76,9 +64,9 @@ def test_questions_wait_in_a_row_and_nothing_said_is_lost(desk):
     m.ask("Gone?", [("Yes", lambda: heard.append(3))], stands=lambda: False)
     desk.session.say("The disk is full.", "problem")
     assert m.label.text() == "First?" and "disk is full" in m.aside.text() and m.aside.isVisible()
-    answer(desk, "Yes")
+    desk.answer("Yes")
     assert m.label.text() == "Second?" and m.asking
-    answer(desk, "Yes")
+    desk.answer("Yes")
     assert heard == [1, 2] and m.kind == "problem" and "disk is full" in m.label.text()
 
 
@@ -112,7 +100,7 @@ def test_a_deleted_file_is_noticed_said_and_asked_about(desk, two):
     desk.w._sure = False
     desk.w.close()
     assert desk.w.isVisible() and "in no file" in desk.said
-    answer(desk, "Save")
+    desk.answer("Save")
     assert open_scene(x).scene.equals(desk.session.scene) and not desk.session.unsaved
 
 
@@ -144,7 +132,7 @@ def test_a_changed_file_is_taken_over_in_place(desk, two):
     desk.session.select([disc])
     disc.radius = 12
     desk.w.files.save()
-    outside(x, x.read_bytes().replace(b"12", b"41"))
+    desk.outside(x, x.read_bytes().replace(b"12", b"41"))
     desk.w.files._look()
     canvas.repaint()
     assert disc.radius == 41 and desk["disc"] is disc and desk.chosen == ["disc"] and desk.w.ledger.opened is disc
@@ -214,12 +202,12 @@ def test_kept_work_of_a_changed_file_is_not_saved_over_it_unasked(desk, two):
     desk.w.files.open_path(x)
     desk["disc"].radius = 7
     desk.w.files.keep_unsaved()
-    outside(x, x.read_bytes().replace(b"40", b"41"))
+    desk.outside(x, x.read_bytes().replace(b"40", b"41"))
     (entry,) = recovery.kept()
     desk.session.scene.history.mark_saved()
     desk.w.files._recover(entry)
     assert not desk.w.files.save() and "changed by another program" in desk.said
-    answer(desk, "Save over it")
+    desk.answer("Save over it")
     assert b'"radius":7' in x.read_bytes() and not recovery.kept()
 
 

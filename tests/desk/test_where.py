@@ -28,21 +28,16 @@ def lost(desk):
     return desk
 
 
-def answer(desk, word):
-    button = next(b for b in desk.w.messages.findChildren(QPushButton) if b.text() == word and b.isVisible())
-    button.click()
-
-
 def test_a_shape_behind_others_is_brought_out_in_two_actions(lost):
     desk = lost
     desk.session.select([desk["moon"]])
     desk.w.run_command("outline.where")
     assert desk.said == "moon is covered by wall (100 %)." and desk.session.sought is desk["moon"]
-    answer(desk, "Bring it in front")
+    desk.answer("Bring it in front")
     assert desk.order[-1] == "glass" and desk.order.index("moon") > desk.order.index("wall")
     assert desk.session.scene.undo_name == "Bring moon in front"
     assert desk.said == "moon is in plain sight, around 200, 200."
-    answer(desk, "Close")
+    desk.answer("Close")
     assert desk.session.sought is None
 
 
@@ -70,7 +65,7 @@ def test_an_arrow_leads_to_what_is_off_the_view(lost):
     left, _ = canvas.view.to_widget(1890, 200)
     assert 0 < left < canvas.width()
     assert desk.chosen == ["gull"], "the click on the arrow was for the arrow"
-    answer(desk, "Move it onto the page")
+    desk.answer("Move it onto the page")
     assert desk["gull"].at == (790, 200)
 
 
@@ -86,7 +81,7 @@ def test_rows_of_what_cannot_be_seen_have_a_mark(lost):
     assert desk.said == "glass has neither fill nor stroke." and desk.chosen == ["glass"]
     cell = next(c for c in ledger.row_cells(ledger.index_of(desk["glass"])) if c.role == "lost")
     assert "no paint" in tip_of(cell, desk.session)
-    answer(desk, "Fill it")
+    desk.answer("Fill it")
     assert desk["glass"].fill is not None
     assert not any(c.role == "lost" for c in ledger.row_cells(ledger.index_of(desk["glass"])))
 
@@ -136,7 +131,7 @@ def test_another_shape_that_is_looked_for_takes_the_place_of_the_first(lost):
     desk.w.checking.where(desk["moon"])
     desk.w.checking.where(desk["gull"])
     assert desk.said.startswith("gull is") and desk.session.sought is desk["gull"]
-    answer(desk, "Close")
+    desk.answer("Close")
     assert not desk.w.messages.asking and desk.session.sought is None
 
 
@@ -163,7 +158,7 @@ def test_a_shape_born_covered_says_so_and_takes_no_focus(lost):
     desk.line("circle 200 200 30 fill #b8482a")
     assert look_at_born(desk) == "circle is covered by wall (100 %)."
     assert desk.w.newline.entry.hasFocus(), "the next line can be typed"
-    answer(desk, "Bring it in front")
+    desk.answer("Bring it in front")
     assert desk.order.index("circle") > desk.order.index("wall") and not desk.w.messages.asking
     desk.line("circle 900 50 10")
     assert look_at_born(desk) == "circle_2 is 90 px right of the page."
@@ -171,7 +166,7 @@ def test_a_shape_born_covered_says_so_and_takes_no_focus(lost):
     assert look_at_born(desk) != "circle_2 is 90 px right of the page." or desk["circle_2"].scene is not None
     desk.line("rect 500 100 20 20 fill white")
     assert "nearly the colour of what is behind it" in look_at_born(desk)
-    answer(desk, "Show it")
+    desk.answer("Show it")
     assert desk.session.sought is desk["rect"]
 
 

@@ -87,8 +87,8 @@ def test_differences_are_told_shape_by_shape():
         "scene: background #15213a → #000000",
         "sail: place in the order 2 → 1",
         "moon: radius 20 → 24",
-        "fleet: is new a group",
-        "buoy: is gone a circle",
+        "fleet is new: a group",
+        "buoy is gone: a circle",
     ]
     assert old["moon"].radius == 20 and compare(old, harbour()) == []
 

@@ -97,8 +97,8 @@ def test_there_and_back_is_nothing_and_what_came_is_one_line():
         "deck: id hull → deck",
         "deck: group boat → the scene",
         "deck: at (0, 0) → (4, 0)",
-        "fleet: is new a group",
-        "moon: is gone a circle",
+        "fleet is new: a group",
+        "moon is gone: a circle",
     ]
     assert {s.id for s in net.touched(scene)} == {"deck", "fleet", "bell"}
 

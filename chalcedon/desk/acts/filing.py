@@ -12,7 +12,9 @@ from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_names, demo_path
 from chalcedon.desk.acts.proving import Proof
+from chalcedon.desk.canvas.room import free_corner
 from chalcedon.desk.looks.plain import cut
+from chalcedon.desk.panels.versions import VersionsPanel
 from chalcedon.files import open_scene, recovery
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
@@ -35,6 +37,7 @@ class Filing(QObject):
         super().__init__(window)
         self.window = window
         self.session = window.session
+        self.versions_panel = VersionsPanel(self.session, window, self._open_copy)
         self.watcher = QFileSystemWatcher(self)
         self.watcher.fileChanged.connect(lambda _path: QTimer.singleShot(150, self._changed_outside))
         # not every file system tells of changes, so the file is also looked at now and then
@@ -134,16 +137,17 @@ class Filing(QObject):
             return False
         self._remember(path.absolute())
         self._watch()
-        self._say_problems([*self._open_elsewhere(), *problems])
+        self._say_open_elsewhere()
+        self._say_problems(problems)
         return True
 
-    def _open_elsewhere(self) -> list[str]:
+    def _say_open_elsewhere(self) -> None:
         journal = self.session.document.journal
         others = journal.others() if journal is not None else 0
-        if not others:
-            return []
-        where = "another window" if others == 1 else f"{others} other windows"
-        return [f"{cut(self.session.title, 120)} is open in {where} too: each takes over what the other saves."]
+        if others:
+            where = "another window" if others == 1 else f"{others} other windows"
+            title = cut(self.session.title, 120)
+            self.session.say(f"{title} is open in {where} too: each takes over what the other saves.")
 
     def save(self) -> bool:
         """Saves to the scene's own file. False when it wasn't saved (yet)."""
@@ -155,6 +159,7 @@ class Filing(QObject):
                 f"{path.name} was changed by another program since it was opened here.",
                 [
                     ("Save over it", lambda: self._save(path)),
+                    ("Compare them…", lambda: self.show_versions(outside=True)),
                     ("Save as…", self.save_as),
                     ("Load that version", self._reload),
                     ("Stay here", lambda: None),
@@ -238,6 +243,19 @@ class Filing(QObject):
         self._watch()
         self._say_problems(problems)
 
+    def show_versions(self, outside: bool = False) -> None:
+        """Opens the list of versions of the file; `outside`: with the one that another program wrote."""
+        path = self.session.path
+        if path is None:
+            return
+        try:
+            self.versions_panel.open_for(path, free_corner(self.window.canvas, []), outside)
+        except ChalcedonError as problem:
+            self.session.say(problem.sentence, "problem")
+
+    def _open_copy(self, scene: Scene, name: str) -> None:
+        self._unless_unsaved(lambda: self.session.new(scene, name))
+
     def _say_problems(self, problems: list[str]) -> None:
         if problems:
             more = f" And {len(problems) - MOST_LISTED} more." if len(problems) > MOST_LISTED else ""
@@ -313,7 +331,9 @@ class Filing(QObject):
         journal = self.session.document.journal
         failed = journal.failed if journal is not None else ""
         if failed and failed != self._told:
-            self.session.say(f"Should the program be killed, unsaved work would be lost: {failed} Save often.", "problem")
+            self.session.say(
+                f"Should the program be killed, unsaved work would be lost: {failed} Save often.", "problem"
+            )
         self._told = failed
 
     def _look_for_file(self) -> None:
@@ -349,7 +369,12 @@ class Filing(QObject):
             return
         self.window.messages.ask(
             f"{name} was changed by another program, and you have changes of your own.",
-            [("Keep mine", lambda: None), ("Load that version", self._reload), ("Save mine as…", self.save_as)],
+            [
+                ("Compare them…", lambda: self.show_versions(outside=True)),
+                ("Keep mine", lambda: None),
+                ("Load that version", self._reload),
+                ("Save mine as…", self.save_as),
+            ],
             self._while(lambda: session.unsaved and session.document.changed_underneath()),
             self._no_changes_of_ones_own,
         )

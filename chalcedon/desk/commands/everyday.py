@@ -96,6 +96,13 @@ EVERYDAY: tuple[Command, ...] = (
         when=lambda w: w.session.path is not None,
     ),
     Command(
+        "file.versions",
+        "Versions…",
+        "File",
+        lambda w: w.files.show_versions(),
+        when=lambda w: w.session.path is not None,
+    ),
+    Command(
         "file.picture", "Write a picture (PNG)…", "File", lambda w: w.files.picture(), ("Ctrl+Shift+E",), rule=True
     ),
     Command("file.quit", "Quit", "File", lambda w: w.quit(), ("Ctrl+Q",), rule=True),

@@ -4,51 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QPoint, QSize, Qt
-from PySide6.QtGui import QCloseEvent, QKeyEvent
-from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QTreeWidget, QTreeWidgetItem, QWidget
+from PySide6.QtCore import QPoint, QSize
+from PySide6.QtGui import QCloseEvent
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from chalcedon.desk.looks.buttons import Button
 from chalcedon.desk.looks.plain import Label, cut
-from chalcedon.desk.looks.theme import font, theme
+from chalcedon.desk.looks.theme import theme
+from chalcedon.desk.panels.differences import DifferenceList
 from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
 from chalcedon.scene import Shape
 from chalcedon.scene.net import Change, differences, give
 from chalcedon.source.told import Told, tell
-from chalcedon.view.guarded import Guarded
 
 Spot = Callable[[QSize], QPoint]
 """Where on the screen a panel of a size is to stand."""
-MOST = 500
-"""Lines of a list."""
-MOST_SHOWN = 10
-LINE, HEADER = 24, 34
-"""Px of a line, and of the titles above them."""
-WIDTHS = (120, 120, 170)
-"""Px of the columns but the last."""
-
-
-class _List(Guarded, QTreeWidget):
-    """Enter goes to the shape of the line."""
-
-    def __init__(self, panel: ChangesPanel) -> None:
-        super().__init__()
-        self.panel = panel
-        self.setRootIsDecorated(False)
-        self.setUniformRowHeights(True)
-        self.setFont(font())
-        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
-        self.setMinimumWidth(560)
-        self.setAccessibleName("Differences")
-        self.itemDoubleClicked.connect(lambda item, _column: panel.go_to(item))
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        item = self.currentItem()
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and item is not None:
-            self.panel.go_to(item)
-        else:
-            super().keyPressEvent(event)
 
 
 class ChangesPanel(Panel):
@@ -58,7 +29,7 @@ class ChangesPanel(Panel):
         super().__init__("What did that change?", session, owner)
         self.pair: tuple[Shape, Shape] | None = None
         self.changes: list[Change] = []
-        self.list = _List(self)
+        self.list = DifferenceList(self.go_to)
         self.note = Label("")
         self.note.setWordWrap(True)
         self.forth, self.back = Button(), Button()
@@ -75,14 +46,8 @@ class ChangesPanel(Panel):
 
     def restyle(self) -> None:
         super().restyle()
-        t = theme()
-        self.note.setStyleSheet(f"color: {t.muted};")
-        self.list.setStyleSheet(
-            f"QTreeWidget {{ background: {t.panel}; color: {t.ink}; border: 1px solid {t.line}; outline: 0; }}"
-            f"QTreeWidget::item {{ height: {LINE}px; }}"
-            f"QTreeWidget::item:selected {{ background: {t.selected}; color: {t.ink}; }}"
-            f"QHeaderView::section {{ background: {t.paper}; color: {t.muted}; border: none; padding: 4px 3px; }}"
-        )
+        self.note.setStyleSheet(f"color: {theme().muted};")
+        self.list.restyle()
 
     # what is shown
 
@@ -120,20 +85,8 @@ class ChangesPanel(Panel):
             button.setEnabled(bool(self.changes))
 
     def _fill(self, titles: list[str], told: Sequence[Told]) -> None:
-        self.list.clear()
-        self.list.setColumnCount(len(titles))
-        self.list.setHeaderLabels([cut(t, 30) for t in titles])
-        for i, width in enumerate(WIDTHS):
-            self.list.setColumnWidth(i, width)
-        for i, t in enumerate(told[:MOST]):
-            item = QTreeWidgetItem([t.who, t.what, t.before, t.after])
-            item.setData(0, Qt.ItemDataRole.UserRole, i)
-            self.list.addTopLevelItem(item)
-        if len(told) > MOST:
-            self.list.addTopLevelItem(QTreeWidgetItem(["", f"and {len(told) - MOST} more"]))
+        self.list.fill(titles, told)
         self.list.setColumnHidden(0, self.pair is not None and len({t.who for t in told}) < 2)
-        lines = min(max(self.list.topLevelItemCount(), 1), MOST_SHOWN)
-        self.list.setFixedHeight(lines * LINE + HEADER)
 
     def _open(self, spot: Spot) -> None:
         for button in (self.forth, self.back):
@@ -157,12 +110,11 @@ class ChangesPanel(Panel):
 
     # acts
 
-    def go_to(self, item: QTreeWidgetItem) -> None:
+    def go_to(self, number: int) -> None:
         """Selects the shape of a line, and shows the value."""
-        i = item.data(0, Qt.ItemDataRole.UserRole)
-        change = self.changes[i] if i is not None else None
-        shape = self.session.scene.get(change.id) if change is not None else None
-        if change is None or shape is None:
+        change = self.changes[number]
+        shape = self.session.scene.get(change.id)
+        if shape is None:
             return
         self.close()
         self.session.select([shape])
@@ -173,7 +125,7 @@ class ChangesPanel(Panel):
         if self.pair is None or any(s.scene is not self.session.scene for s in self.pair):
             return
         one, other = self.pair if way == 0 else self.pair[::-1]
-        chosen = {i.data(0, Qt.ItemDataRole.UserRole) for i in self.list.selectedItems()}
+        chosen = self.list.chosen()
         names = [c.name for i, c in enumerate(self.changes) if (i in chosen if chosen else c.name != "at")]
         self.attempt(lambda: give(one, other, dict.fromkeys(names)))
 

@@ -27,6 +27,7 @@ class Previews(Guarded, QWidget):
     def __init__(self, versions: Sequence[Version]) -> None:
         super().__init__()
         self._views: list[SceneView] = []
+        self._over = False
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 4, 0, 6)
         row.setSpacing(16)
@@ -44,6 +45,8 @@ class Previews(Guarded, QWidget):
         row.addStretch(1)
 
     def _fill(self, place: QWidget, opens: Callable[[], Scene]) -> None:
+        if self._over:
+            return
         try:
             scene = opens()
         except ChalcedonError as problem:
@@ -62,6 +65,7 @@ class Previews(Guarded, QWidget):
 
     def shut(self) -> None:
         """To be called before it is thrown away."""
+        self._over = True
         for view in self._views:
             view.shut()
         self._views = []
