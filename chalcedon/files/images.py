@@ -21,6 +21,7 @@ from urllib.parse import unquote_to_bytes
 
 from cachetools import LRUCache, cached
 
+from chalcedon.geometry import Box
 from chalcedon.problems import ChalcedonError, shorten
 from chalcedon.scene import Image
 from chalcedon.scene.tidy import tidy
@@ -212,6 +213,23 @@ def embed(path: str | os.PathLike[str]) -> str:
 def embedded(data: bytes, kind: str) -> str:
     """A data URL of the bytes of an image; `kind` as in its MIME type."""
     return f"data:image/{kind};base64,{base64.b64encode(data).decode()}"
+
+
+def fitted(box: Box, width: float, height: float, fit: str) -> Box:
+    """Where an image of a size goes in a box (CSS Images 3, section 5.5: object-fit, centred)."""
+    w, h = box[2] - box[0], box[3] - box[1]
+    iw, ih = float(width), float(height)
+    if fit in ("contain", "scale-down"):
+        k = min(w / width, h / height)
+        k = min(k, 1.0) if fit == "scale-down" else k
+        iw, ih = width * k, height * k
+    elif fit == "cover":
+        k = max(w / width, h / height)
+        iw, ih = width * k, height * k
+    elif fit == "fill":
+        iw, ih = w, h
+    left, top = box[0] + (w - iw) / 2, box[1] + (h - ih) / 2
+    return left, top, left + iw, top + ih
 
 
 def natural_size(pixels: tuple[int, int], within: tuple[float, float]) -> tuple[float, float]:

@@ -67,6 +67,8 @@ def look_brush(look: Look | None, box: Box, world: Affine) -> QBrush:
     return gradient_brush(look, box, world) if isinstance(look, GradientLook) else brush(look)
 
 
+HAIR = 1e-6
+"""Of a gradient's length: less than can be seen."""
 SPREADS = {
     "pad": QGradient.Spread.PadSpread,
     "reflect": QGradient.Spread.ReflectSpread,
@@ -97,10 +99,12 @@ def gradient_brush(look: GradientLook, box: Box, world: Affine) -> QBrush:
     gradient.setSpread(SPREADS[look.spread])
     # SVG 2, section 14.2.4: colour and opacity are interpolated apart from one another
     gradient.setInterpolationMode(QGradient.InterpolationMode.ComponentInterpolation)
+    before = -HAIR
     for i, (offset, color) in enumerate(look.stops):
         # Qt lets the later of two stops at one offset take the place of the earlier: they are set a hair apart
         twin = i + 1 < len(look.stops) and look.stops[i + 1][0] == offset
-        gradient.setColorAt(max(0.0, offset - 1e-6) if twin else offset, QColor(*color))
+        before = min(1.0, max(before + HAIR, offset - HAIR if twin else offset))
+        gradient.setColorAt(before, QColor(*color))
     out = QBrush(gradient)
     out.setTransform(place)
     return out

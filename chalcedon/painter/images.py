@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPainterPath, QPen, QTransform
 
-from chalcedon.files.images import image_key, image_size, load_image
+from chalcedon.files.images import fitted, image_key, image_size, load_image
 from chalcedon.geometry import Box
 from chalcedon.problems import ChalcedonError
 
@@ -66,23 +66,6 @@ def _image(pixels: np.ndarray) -> QImage:
     return image.convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
 
 
-def fitted(box: Box, width: int, height: int, fit: str) -> QRectF:
-    """Where an image of a size goes in a box (CSS Images 3, section 5.5: object-fit, centred)."""
-    w, h = box[2] - box[0], box[3] - box[1]
-    if fit in ("contain", "scale-down"):
-        k = min(w / width, h / height)
-        k = min(k, 1.0) if fit == "scale-down" else k
-        iw, ih = width * k, height * k
-    elif fit == "cover":
-        k = max(w / width, h / height)
-        iw, ih = width * k, height * k
-    elif fit == "fill":
-        iw, ih = w, h
-    else:
-        iw, ih = float(width), float(height)
-    return QRectF(box[0] + (w - iw) / 2, box[1] + (h - ih) / 2, iw, ih)
-
-
 def draw_picture(
     painter: QPainter,
     path: QPainterPath,
@@ -100,7 +83,8 @@ def draw_picture(
     size = picture_size(source, folder)
     painter.save()
     painter.setClipPath(path, Qt.ClipOperation.IntersectClip)
-    target = QRectF() if size is None else fitted(box, *size, fit)
+    spot = (0.0, 0.0, 0.0, 0.0) if size is None else fitted(box, *size, fit)
+    target = QRectF(spot[0], spot[1], spot[2] - spot[0], spot[3] - spot[1])
     image = None
     if size is not None:
         image = picture(source, folder, (target.width() * scale, target.height() * scale))

@@ -1,0 +1,79 @@
+"""What all parts of one SVG file share: its definitions, free ids, and what could not be carried."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from xml.etree.ElementTree import Element
+
+from chalcedon.geometry import Affine, Outline
+from chalcedon.scene import Scene
+
+_FORBIDDEN = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
+Attributes = dict[str, str]
+
+
+class Sheet:
+    """The file in the making."""
+
+    def __init__(self, scene: Scene, outlines: bool) -> None:
+        self.scene, self.outlines = scene, outlines
+        self.defs = Element("defs")
+        self._ids = {shape.id for shape in scene.walk()}
+        self._known: dict[object, str] = {}
+        self._notes: Counter[str] = Counter()
+
+    def define(self, element: Element, word: str, key: object = None) -> str:
+        """Takes in a definition and gives `url(#id)` for it. With a `key`, an equal one is taken in once."""
+        if key is not None and key in self._known:
+            return self._known[key]
+        number = 1
+        while f"{word}-{number}" in self._ids:
+            number += 1
+        id = f"{word}-{number}"
+        self._ids.add(id)
+        element.set("id", id)
+        self.defs.append(element)
+        if key is not None:
+            self._known[key] = f"url(#{id})"
+        return f"url(#{id})"
+
+    def note(self, text: str) -> None:
+        """Says that something can't be carried; what is said more often is counted."""
+        self._notes[text] += 1
+
+    @property
+    def notes(self) -> list[str]:
+        """What was said."""
+        return [text if count == 1 else f"{text} ({count} times)" for text, count in self._notes.items()]
+
+
+def number(value: float) -> str:
+    """A number as SVG writes it."""
+    text = f"{value:.8g}"
+    return "0" if text == "-0" else text
+
+
+def numbers(*values: float) -> str:
+    """Numbers with spaces between."""
+    return " ".join(map(number, values))
+
+
+def plain(text: str) -> str:
+    """A text without the characters that XML can't hold."""
+    return _FORBIDDEN.sub("\ufffd", text)
+
+
+def matrix(m: Affine) -> str:
+    """A map as a transform."""
+    return f"matrix({numbers(*m)})"
+
+
+def data(outline: Outline) -> str:
+    """Path data."""
+    out, coords, at = [], outline.coords, 0
+    for verb in outline.verbs:
+        count = {"M": 2, "L": 2, "Q": 4, "C": 6, "Z": 0}[verb]
+        out.append(verb + numbers(*coords[at : at + count]))
+        at += count
+    return "".join(out)
