@@ -19,6 +19,9 @@ import importlib
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    import os
+    from collections.abc import Sequence
+
     from numpy import uint8
     from numpy.typing import NDArray
 
@@ -154,11 +157,24 @@ def open(path: str) -> Scene:
     return opened.scene
 
 
-def render(scene: Scene, path: str, scale: float = 1.0) -> None:
-    """Writes the page as a PNG, at `scale` px a scene px. Needs Qt, but no screen. Raises ChalcedonError."""
-    from chalcedon.painter.export import render_file
+def render(
+    scene: Scene,
+    path: str | os.PathLike[str],
+    scale: float = 1.0,
+    *,
+    only: Sequence[Shape] = (),
+    clear: bool = False,
+    outlines: bool = False,
+) -> list[str]:
+    """Writes a picture: .png or .webp at `scale` px a scene px, or .svg or .pdf. Needs Qt, but no screen.
 
-    render_file(scene, path, scale)
+    `only` are the shapes that are shown, without the page; `clear` leaves the page's paint out; `outlines` writes text
+    as outlines where it would be text. Gives sentences about what the picture shows otherwise than the scene. Raises
+    ChalcedonError.
+    """
+    from chalcedon.painter.pictures import Wanted, write_picture
+
+    return write_picture(scene, path, Wanted(scale, only, clear, outlines))
 
 
 def render_bytes(scene: Scene, scale: float = 1.0) -> bytes:

@@ -1,6 +1,7 @@
 # Made from the declarations by `make docs`.
 
 from collections.abc import Iterable, Mapping, Sequence
+from os import PathLike
 from typing import Any
 
 from numpy import uint8
@@ -42,7 +43,10 @@ from chalcedon.files import save_scene as save
 __version__: str
 
 def open(path: str) -> Scene: ...
-def render(scene: _Scene, path: str, scale: float = ...) -> None: ...
+def render(
+    scene: _Scene, path: str | PathLike[str], scale: float = ..., *, only: Sequence[Shape] = ..., clear: bool = ...,
+    outlines: bool = ...,
+) -> list[str]: ...
 def render_bytes(scene: _Scene, scale: float = ...) -> bytes: ...
 def render_array(scene: _Scene, scale: float = ...) -> NDArray[uint8]: ...
 def __getattr__(name: str) -> Any: ...

@@ -44,14 +44,21 @@ def desk(file: str | None, theme: str | None) -> None:
 @cli.command()
 @click.argument("file")
 @click.argument("out")
-@click.option("--scale", default=1.0, show_default=True, help="Picture px per scene px.")
+@click.option("--scale", default=1.0, show_default=True, help="Picture px per scene px, for PNG and WebP.")
+@click.option("--only", multiple=True, metavar="ID", help="Show this shape, without the page; may be repeated.")
+@click.option("--clear", is_flag=True, help="Leave the page's own paint out.")
+@click.option("--outlines", is_flag=True, help="Write text as outlines, in an SVG.")
 @click.option("--set", "sets", multiple=True, metavar="NAME=VALUE", help="Give an input a value; may be repeated.")
-def render(file: str, out: str, scale: float, sets: tuple[str, ...]) -> None:
-    """Write the page of FILE as a picture OUT.png."""
+def render(
+    file: str, out: str, scale: float, only: tuple[str, ...], clear: bool, outlines: bool, sets: tuple[str, ...]
+) -> None:
+    """Write the page of FILE as a picture OUT.png, .webp, .svg or .pdf."""
     scene = _open(file).scene
     for name, value in _sets(sets):
         scene.inputs[name] = value
-    chalcedon.render(scene, out, scale)
+    shapes = [scene[id] for id in only]
+    for note in chalcedon.render(scene, out, scale, only=shapes, clear=clear, outlines=outlines):
+        click.echo(note, err=True)
 
 
 @cli.command()

@@ -10,7 +10,8 @@ import orjson
 from chalcedon.files import open_scene, save_scene
 from chalcedon.hit import HitTester
 from chalcedon.live.recording import first_difference, log_lines, read_recording, replay
-from chalcedon.painter.export import render_file, write_png
+from chalcedon.painter.export import write_png
+from chalcedon.painter.pictures import write_picture
 from chalcedon.painter.render import render_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
@@ -32,7 +33,7 @@ def tour(file: str, folder: Path) -> Iterator[str]:
     yield f"Opened {file}: {len(scene)} shapes on a page of {scene.size[0]:g} x {scene.size[1]:g}."
 
     picture = folder / "picture.png"
-    render_file(scene, str(picture))
+    write_picture(scene, picture)
     yield f"Rendered it to {picture.resolve()}."
 
     width, height = scene.size

@@ -147,13 +147,13 @@ line 60 24 0 -14 stroke #5c3d12 4 end_head dot"""
 
 def pictures(folder):
     """One picture a kind, of its example, rendered by the same code as every scene."""
-    from chalcedon.painter.export import render_file
+    from chalcedon.painter.pictures import Wanted, write_picture
     from chalcedon.source import parse_line
 
     folder.mkdir(exist_ok=True)
     with tempfile.TemporaryDirectory() as aside:
         buoy = Scene([parse_line(line) for line in BUOY.splitlines()], size=(120, 90), background="#c9dbe6")
-        render_file(buoy, f"{aside}/buoy.png", 2.0)
+        write_picture(buoy, f"{aside}/buoy.png", Wanted(2.0))
         for kind in OFFERED:
             shape = parse_line(EXAMPLES[kind])
             if isinstance(shape, Group):
@@ -161,7 +161,7 @@ def pictures(folder):
                 shape.attach(parse_line("circle 40 0 30 fill #dca443"), 1)
             scene = Scene([shape], size=(280, 130), background="#F7F5F1")
             scene.folder = aside
-            render_file(scene, str(folder / f"{kind}.png"), 1.5)
+            write_picture(scene, folder / f"{kind}.png", Wanted(1.5))
 
 
 def schema_text():

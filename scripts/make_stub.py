@@ -10,6 +10,7 @@ from chalcedon.scene.shapes import MADE
 HEAD = """# Made from the declarations by `make docs`.
 
 from collections.abc import Iterable, Mapping, Sequence
+from os import PathLike
 from typing import Any
 
 from numpy import uint8
@@ -20,7 +21,10 @@ from chalcedon.scene.responses import Response
 """
 FUNCTIONS = """
 def open(path: str) -> Scene: ...
-def render(scene: _Scene, path: str, scale: float = ...) -> None: ...
+def render(
+    scene: _Scene, path: str | PathLike[str], scale: float = ..., *, only: Sequence[Shape] = ..., clear: bool = ...,
+    outlines: bool = ...,
+) -> list[str]: ...
 def render_bytes(scene: _Scene, scale: float = ...) -> bytes: ...
 def render_array(scene: _Scene, scale: float = ...) -> NDArray[uint8]: ...
 def __getattr__(name: str) -> Any: ...

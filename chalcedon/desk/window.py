@@ -263,15 +263,15 @@ class Window(Guarded, QMainWindow):
 
     def show_palette(self) -> None:
         """Opens the palette below the strip."""
-        self.palette_panel.open_at(self._below_strip())
+        self.palette_panel.open_at(self.below_strip())
 
     def show_presets(self) -> None:
         """Opens the presets below the strip."""
-        self.presets_panel.open_at(self._below_strip())
+        self.presets_panel.open_at(self.below_strip())
 
     def show_reference(self) -> None:
         """Opens the panel of the reference picture below the strip."""
-        self.reference_panel.open_at(self._below_strip())
+        self.reference_panel.open_at(self.below_strip())
 
     def show_changes(self) -> None:
         """Says what the last step changed, here and on the canvas."""
@@ -288,7 +288,7 @@ class Window(Guarded, QMainWindow):
         boxes = [self.session.node(s).bounds() for s in (one, other)]
         self.changes_panel.show_pair(one, other, free_corner(self.canvas, boxes))
 
-    def _below_strip(self) -> QPoint:
+    def below_strip(self) -> QPoint:
         return self.strip.mapToGlobal(QPoint(self.strip.width() // 2, self.strip.height() + 2))
 
     def _measured(self) -> tuple[tuple[float, float], float] | None:

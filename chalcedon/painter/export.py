@@ -33,11 +33,6 @@ def headless() -> QGuiApplication:
     return app
 
 
-def render_file(scene: Scene, path: str, scale: float = 1.0) -> None:
-    """Writes the page as a PNG, beside and renamed, so that an old picture is never left half written."""
-    write_png(path, lambda: render_image(scene, scale))
-
-
 def png_bytes(scene: Scene, scale: float = 1.0) -> bytes:
     """The page as a PNG."""
     return _png(lambda: render_image(scene, scale))
@@ -57,11 +52,33 @@ def write_png(path: str, make: Callable[[], QImage]) -> None:
 
 def _png(make: Callable[[], QImage]) -> bytes:
     app = headless()
+    data = image_bytes(make(), "PNG")
+    del app
+    return data
+
+
+def image_bytes(image: QImage, kind: str) -> bytes:
+    """An image as a file of a kind: PNG, or WebP without loss. Raises ChalcedonError."""
+    if kind == "WebP":
+        import io
+
+        from PIL import Image
+
+        if max(image.width(), image.height()) > 16_383:
+            raise ChalcedonError(
+                "a WebP picture has 16383 px a side at most.", hint="Give a smaller scale, or write a PNG."
+            )
+        plain = image.convertToFormat(QImage.Format.Format_RGBA8888)
+        size = plain.width(), plain.height()
+        out = io.BytesIO()
+        Image.frombuffer("RGBA", size, bytes(plain.constBits()), "raw", "RGBA", plain.bytesPerLine(), 1).save(
+            out, "WEBP", lossless=True, exact=True
+        )
+        return out.getvalue()
     data = QBuffer()
     data.open(QIODevice.OpenModeFlag.WriteOnly)
-    if not make().save(data, "PNG"):  # type: ignore[call-overload]
+    if not image.save(data, "PNG"):  # type: ignore[call-overload]
         raise ChalcedonError("the picture can't be made: there may be no memory left.")
-    del app
     return bytes(data.data().data())
 
 

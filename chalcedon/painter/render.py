@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import Any
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QBrush, QImage, QPainter, QPainterPath
 
-from chalcedon.evaluate import DisplayList
-from chalcedon.geometry import IDENTITY, Affine
+from chalcedon.evaluate import DisplayList, Node
+from chalcedon.geometry import IDENTITY, Affine, Box
 from chalcedon.geometry.boxes import overlap
 from chalcedon.painter.convert import look_brush
 from chalcedon.painter.images import draw_picture, picture, picture_size
 from chalcedon.painter.job import FORMAT, PaintJob
+from chalcedon.painter.outlines import transform
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
 from chalcedon.scene.axes import across, is_up
@@ -26,7 +28,16 @@ LARGEST = 30_000
 def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
     """The page of a scene at `scale` image px per scene px. Raises ChalcedonError when that is too large."""
     display = source if isinstance(source, DisplayList) else DisplayList(source)
-    width, height = display.scene.size
+    try:
+        return render_area(display, display.order, (0.0, 0.0, *display.scene.size), scale)
+    finally:
+        if display is not source:
+            display.detach()
+
+
+def render_area(display: DisplayList, nodes: Sequence[Node], area: Box, scale: float, page: bool = True) -> QImage:
+    """Some nodes, back to front, and the page's own paint, in an area in scene px. Raises ChalcedonError."""
+    width, height = area[2] - area[0], area[3] - area[1]
     if not 0.0 < scale <= 1e9:
         raise ChalcedonError(f"a scale of {scale:g} makes no picture.", hint="Give a number above 0, such as 2.")
     w, h = max(1, math.ceil(width * scale - 1e-6)), max(1, math.ceil(height * scale - 1e-6))
@@ -38,14 +49,13 @@ def render_image(source: Scene | DisplayList, scale: float = 1.0) -> QImage:
     if image.isNull():
         raise ChalcedonError(f"there is no memory for a picture of {w} x {h} px.")
     image.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(image)
-    painter.scale(scale, scale)
-    paint_page(painter, display, scale)
-    painter.end()
-    page = (0.0, 0.0, width, height)
-    PaintJob(display, [n for n in display.order if overlap(n.cull, page)], image, Affine.scale(scale, scale)).run()
-    if display is not source:
-        display.detach()
+    view = Affine(scale, 0.0, 0.0, scale, -area[0] * scale, -area[1] * scale)
+    if page:
+        painter = QPainter(image)
+        painter.setTransform(transform(view))
+        paint_page(painter, display, scale)
+        painter.end()
+    PaintJob(display, [n for n in nodes if overlap(n.cull, area)], image, view).run()
     return image
 
 

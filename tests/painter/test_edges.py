@@ -16,7 +16,7 @@ from chalcedon.craft.align import equal_size
 from chalcedon.evaluate import DisplayList
 from chalcedon.files import read_scene, save_scene, scene_bytes
 from chalcedon.painter import heaps, parts, render_image
-from chalcedon.painter.export import render_file
+from chalcedon.painter.pictures import write_picture
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Arc, Circle, Ellipse, Gradient, Polyline, Rect, Scene, Step, Text
 from chalcedon.source import parse_line
@@ -116,17 +116,17 @@ def test_an_exported_picture_has_the_usual_permissions_and_keeps_those_it_had(tm
     path = tmp_path / "a.png"
     before = os.umask(0o022)
     try:
-        render_file(Scene(size=(10, 10)), str(path))
+        write_picture(Scene(size=(10, 10)), str(path))
         assert stat.S_IMODE(path.stat().st_mode) == 0o644
         path.chmod(0o600)
-        render_file(Scene(size=(10, 10)), str(path))
+        write_picture(Scene(size=(10, 10)), str(path))
         assert stat.S_IMODE(path.stat().st_mode) == 0o600 and sorted(p.name for p in tmp_path.iterdir()) == ["a.png"]
     finally:
         os.umask(before)
     pipe = tmp_path / "b.png"
     os.mkfifo(pipe)
     with pytest.raises(ChalcedonError, match="device or a pipe"):
-        render_file(Scene(size=(10, 10)), str(pipe))
+        write_picture(Scene(size=(10, 10)), str(pipe))
 
 
 OLD = b"""{"chalcedon": 1,

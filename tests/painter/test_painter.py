@@ -15,9 +15,10 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.geometry import Affine
 from chalcedon.painter import PaintJob, render_image
 from chalcedon.painter.convert import NO_BRUSH, NO_PEN
-from chalcedon.painter.export import headless, render_file
+from chalcedon.painter.export import headless
 from chalcedon.painter.job import FORMAT
 from chalcedon.painter.outlines import transform
+from chalcedon.painter.pictures import Wanted, write_picture
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Group, Rect, Scene
 
@@ -119,11 +120,11 @@ def test_slices_and_repaired_parts_equal_one_pass(scene):
 
 def test_a_picture_file_is_whole_or_not_there(tmp_path):
     scene = Scene([Circle(at=(50, 50))], size=(100, 100))
-    render_file(scene, str(tmp_path / "a.png"), 2)
+    write_picture(scene, tmp_path / "a.png", Wanted(2))
     assert QImage(str(tmp_path / "a.png")).width() == 200
     for name, text in (("a.bmp", "not a kind of picture"), ("none/a.png", "no such folder")):
         with pytest.raises(ChalcedonError, match=text):
-            render_file(scene, str(tmp_path / name))
+            write_picture(scene, str(tmp_path / name))
     assert [p.name for p in tmp_path.iterdir()] == ["a.png"]
 
 

@@ -8,18 +8,22 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_names, demo_path
 from chalcedon.desk.acts.proving import Proof
 from chalcedon.desk.canvas.room import free_corner
 from chalcedon.desk.looks.plain import cut
+from chalcedon.desk.panels.picturepanel import PicturePanel
 from chalcedon.desk.panels.versions import VersionsPanel
 from chalcedon.files import open_scene, recovery
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
+from chalcedon.painter.pictures import Wanted, picture_bytes, picture_image, write_picture
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Image, Scene
+from chalcedon.scene.order import names_of
 from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
@@ -37,6 +41,7 @@ class Filing(QObject):
         super().__init__(window)
         self.window = window
         self.session = window.session
+        self.picture_panel = PicturePanel(self.session, window, self.write_picture)
         self.versions_panel = VersionsPanel(self.session, window, self._open_copy)
         self.watcher = QFileSystemWatcher(self)
         self.watcher.fileChanged.connect(lambda _path: QTimer.singleShot(150, self._changed_outside))
@@ -262,21 +267,44 @@ class Filing(QObject):
             self.session.say("Opened, with things to look at. " + "  ".join(problems[:MOST_LISTED]) + more, "problem")
 
     def picture(self) -> None:
-        from chalcedon.painter.export import render_file
+        """Asks what is to be written, and where."""
+        self.picture_panel.open_at(self.window.below_strip())
 
-        folder = self.session.path.parent if self.session.path else Path.home()
-        name, _ = QFileDialog.getSaveFileName(
-            self.window, "Write a picture", str(folder / f"{self.session.title}.png"), "PNG pictures (*.png)"
-        )
-        if not name:
-            return
-        path = name if name.lower().endswith(".png") else name + ".png"
+    def write_picture(self, path: Path, wanted: Wanted) -> None:
+        """Writes a picture of the open scene as it is now."""
         try:
-            render_file(self.session.scene, path, 2.0)
+            notes = write_picture(self.session.display, path, wanted)
         except ChalcedonError as problem:
             self.session.say(problem.sentence, "problem")
-        else:
-            self.session.say(f"Wrote {Path(path).name} at twice the page's size.")
+            return
+        told = " ".join(f"{note[:1].upper()}{note[1:]}." for note in notes[:MOST_LISTED])
+        more = f" And {len(notes) - MOST_LISTED} more." if len(notes) > MOST_LISTED else ""
+        self.session.say(f"Wrote {path.name}. {told}{more}".strip(), "problem" if notes else "note")
+
+    def copy_picture(self) -> None:
+        """Puts a picture of what is selected, or of the page, on the clipboard."""
+        only = tuple(self.session.selection)
+        try:
+            image = picture_image(self.session.display, Wanted(2.0, only))
+        except ChalcedonError as problem:
+            self.session.say(problem.sentence, "problem")
+            return
+        QGuiApplication.clipboard().setImage(image)
+        what = names_of(only) if only else "the page"
+        self.session.say(f"Copied a picture of {what}, {image.width()} × {image.height()} px.")
+
+    def copy_svg(self) -> None:
+        """Puts the SVG text of what is selected, or of the page, on the clipboard."""
+        only = tuple(self.session.selection)
+        try:
+            data, notes = picture_bytes(self.session.display, "SVG", Wanted(only=only))
+        except ChalcedonError as problem:
+            self.session.say(problem.sentence, "problem")
+            return
+        QGuiApplication.clipboard().setText(data.decode())
+        told = " ".join(f"{note[:1].upper()}{note[1:]}." for note in notes[:MOST_LISTED])
+        what = names_of(only) if only else "the page"
+        self.session.say(f"Copied {what} as SVG. {told}".strip(), "problem" if notes else "note")
 
     def choose_image(self, image: Image) -> None:
         """Asks for the file of an image. In the scene's folder it is linked, elsewhere embedded."""

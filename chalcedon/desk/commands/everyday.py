@@ -102,9 +102,7 @@ EVERYDAY: tuple[Command, ...] = (
         lambda w: w.files.show_versions(),
         when=lambda w: w.session.path is not None,
     ),
-    Command(
-        "file.picture", "Write a picture (PNG)…", "File", lambda w: w.files.picture(), ("Ctrl+Shift+E",), rule=True
-    ),
+    Command("file.picture", "Write a picture…", "File", lambda w: w.files.picture(), ("Ctrl+Shift+E",), rule=True),
     Command("file.quit", "Quit", "File", lambda w: w.quit(), ("Ctrl+Q",), rule=True),
     Command(
         "edit.undo",
@@ -125,6 +123,8 @@ EVERYDAY: tuple[Command, ...] = (
     Command("edit.changed", "What did that change?", "Edit", lambda w: w.show_changes(), ("F3",)),
     Command("edit.cut", "Cut", "Edit", lambda w: w.edits.cut(), ("Ctrl+X",), some, rule=True),
     Command("edit.copy", "Copy as text", "Edit", lambda w: w.edits.copy(), ("Ctrl+C",), some),
+    Command("edit.copy_picture", "Copy as a picture", "Edit", lambda w: w.files.copy_picture()),
+    Command("edit.copy_svg", "Copy as SVG", "Edit", lambda w: w.files.copy_svg()),
     Command("edit.paste", "Paste", "Edit", lambda w: w.dropping.paste(), ("Ctrl+V",)),
     Command("edit.duplicate", "Duplicate", "Edit", lambda w: w.edits.duplicate(), ("Ctrl+D",), some),
     Command("edit.delete", "Delete", "Edit", _delete, ("Del",), some),

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 import math
-import os
-from collections.abc import Iterator
-from pathlib import Path
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 from xml.etree import ElementTree
 from xml.etree.ElementTree import Element, SubElement
 
 from chalcedon.evaluate import DisplayList, Node
+from chalcedon.evaluate.edges import upward
 from chalcedon.evaluate.strokes import StrokeArea
-from chalcedon.files.safely import write_safely
 from chalcedon.files.svgout.forms import fill_rule, form, placed
 from chalcedon.files.svgout.inks import Ground, color, ground, image_element, ink, moved
 from chalcedon.files.svgout.sheet import Attributes, Sheet, data, matrix, number, numbers, plain
@@ -39,35 +37,37 @@ class Written(NamedTuple):
     notes: list[str]
 
 
-def svg_bytes(source: Scene | DisplayList, outlines: bool = False) -> Written:
+def svg_bytes(
+    source: Scene | DisplayList,
+    outlines: bool = False,
+    only: Sequence[Node] | None = None,
+    area: Box | None = None,
+    page: bool = True,
+) -> Written:
     """A scene, or a display list at its moment, as SVG 2. With `outlines`, text is written as paths, which look the
-    same where its fonts are missing."""
+    same where its fonts are missing. `only` are the shapes that are written, of an `area` in scene px; the `page` has a
+    paint of its own."""
     display = source if isinstance(source, DisplayList) else DisplayList(source)
     try:
-        return _Writer(display, outlines).written()
+        return _Writer(display, outlines, only).written(area or (0.0, 0.0, *display.scene.size), page)
     finally:
         if display is not source:
             display.detach()
 
 
-def save_svg(source: Scene | DisplayList, path: str | os.PathLike[str], outlines: bool = False) -> list[str]:
-    """Writes a scene as an SVG file; gives sentences about what it says otherwise. Raises ChalcedonError."""
-    made = svg_bytes(source, outlines)
-    return [*made.notes, *write_safely(Path(path), made.data, "picture", backup=False)]
-
-
 class _Writer:
-    def __init__(self, display: DisplayList, outlines: bool) -> None:
+    def __init__(self, display: DisplayList, outlines: bool, only: Sequence[Node] | None) -> None:
         self.display = display
+        self._only = None if only is None else {id(n) for leaf in only for n in upward(leaf)}
         self.sheet = Sheet(display.scene, outlines)
 
-    def written(self) -> Written:
-        scene, display = self.display.scene, self.display
-        width, height = scene.size
-        size = {"width": number(width), "height": number(height), "viewBox": f"0 0 {numbers(width, height)}"}
+    def written(self, area: Box, has_page: bool) -> Written:
+        display = self.display
+        place = area[0], area[1], area[2] - area[0], area[3] - area[1]
+        size = {"width": number(place[2]), "height": number(place[3]), "viewBox": numbers(*place)}
         svg = Element("svg", {"xmlns": "http://www.w3.org/2000/svg", **size})
         body = self._inside(display.root)
-        page = self._page()
+        page = self._page() if has_page else None
         if len(self.sheet.defs):
             svg.append(self.sheet.defs)
         if page is not None:
@@ -82,7 +82,7 @@ class _Writer:
         count = sum(1 for _ in display.formulas.every())
         if count:
             self.sheet.note(f"{count} formula{'s' if count > 1 else ''} stand as what they come to now")
-        ElementTree.indent(svg, " ")
+        _indent(svg, "\n")
         return Written(ElementTree.tostring(svg, encoding="utf-8", xml_declaration=False) + b"\n", self.sheet.notes)
 
     def _page(self) -> Element | None:
@@ -104,6 +104,8 @@ class _Writer:
         out: list[Element] = []
         done: list[Node] = []
         for child in group.children:
+            if self._only is not None and id(child) not in self._only:
+                continue
             if child.cuts and child.visible:
                 if out:
                     masked = Element("g", {"mask": self._cut_mask(group, done, child)})
@@ -369,6 +371,17 @@ class _Writer:
             element, "feDropShadow", {"dx": number(dx), "dy": number(dy), "stdDeviation": number(deviation), **inks}
         )
         return self.sheet.define(element, "shadow")
+
+
+def _indent(element: Element, line: str) -> None:
+    """Puts each element on a line of its own, but for those in a text, where white space counts."""
+    if element.tag == "text" or not len(element):
+        return
+    element.text = line + " "
+    for child in element:
+        _indent(child, line + " ")
+        child.tail = line + " "
+    element[-1].tail = line
 
 
 def _covers(fill: Look | None) -> bool:

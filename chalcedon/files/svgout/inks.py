@@ -122,7 +122,7 @@ def image(sheet: Sheet, source: str) -> tuple[str, tuple[int, int]] | None:
         size = image_size(source, folder)
         return (source if source.startswith("data:") else embed(linked_file(source, folder))), size
     except ChalcedonError as problem:
-        sheet.note(f"an image is left out: {problem}")
+        sheet.note(f"an image is left out: {problem.sentence}")
         return None
 
 

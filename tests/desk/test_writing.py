@@ -1,0 +1,58 @@
+"""Pictures written and copied from the window."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication, QImage
+from PySide6.QtWidgets import QFileDialog
+
+Key = Qt.Key
+
+
+@pytest.fixture
+def chosen(monkeypatch, tmp_path):
+    """What the file dialog answers."""
+    answer = {"name": "", "filter": "PNG pictures (*.png)"}
+
+    def ask(*_args):
+        return answer["name"], answer["filter"]
+
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", ask)
+    return answer
+
+
+def test_a_picture_of_the_page_or_of_what_is_selected_is_written(desk, chosen, tmp_path):
+    panel = desk.w.files.picture_panel
+    desk.w.run_command("file.picture")
+    width, height = desk.session.scene.size
+    panel.scale.setText("3/2")
+    assert panel.measures.text() == f"{width * 1.5:.0f} × {height * 1.5:.0f} px"
+    panel.scale.setText("nought")
+    assert panel.complaint.text() and not panel.choose.isEnabled()
+    panel.scale.setText("2")
+    chosen["name"] = str(tmp_path / "page.png")
+    desk.key(Key.Key_Return, widget=panel.scale)
+    assert not panel.isVisible() and QImage(chosen["name"]).width() == 2 * width and "Wrote page.png" in desk.said
+    desk.session.select([desk["moon"]])
+    desk.w.run_command("file.picture")
+    panel.only.click()
+    assert panel.measures.text() == "200 × 200 px"
+    chosen.update(name=str(tmp_path / "moon"), filter="SVG pictures (*.svg)")
+    panel.choose.click()
+    assert b'id="moon"' in (tmp_path / "moon.svg").read_bytes() and "Wrote moon.svg" in desk.said
+    chosen["name"] = str(tmp_path / "none" / "moon.pdf")
+    desk.w.run_command("file.picture")
+    panel.choose.click()
+    assert "no such folder" in desk.said
+
+
+def test_pictures_and_svg_are_copied(desk):
+    clipboard = QGuiApplication.clipboard()
+    desk.session.select([desk["moon"]])
+    desk.w.run_command("edit.copy_picture")
+    assert clipboard.image().width() == 200 and "a picture of moon, 200 × 200 px" in desk.said
+    desk.w.run_command("edit.copy_svg")
+    assert '<circle id="moon"' in clipboard.text() and "Copied moon as SVG." in desk.said
+    desk.session.select([])
+    desk.w.run_command("edit.copy_svg")
+    assert 'id="boat"' in clipboard.text() and "Copied the page as SVG." in desk.said
+    clipboard.clear()
