@@ -145,13 +145,14 @@ __all__ = [
 
 
 def open(path: str) -> Scene:
-    """The scene in a file. Raises ChalcedonError when it can't be opened, and when anything in it is wrong.
+    """The scene in a scene file or an SVG file. Raises ChalcedonError when it can't be opened, and when anything in it
+    is wrong. What an SVG file says that a scene can't is left out.
 
-    `open_scene` opens what can be opened and lists the rest.
+    `chalcedon.files.anything.open_any` opens what can be opened, and lists the rest.
     """
-    from chalcedon.files import open_scene
+    from chalcedon.files.anything import open_any
 
-    opened = open_scene(path)
+    opened = open_any(path)
     if opened.problems:
         raise opened.problems[0]
     return opened.scene

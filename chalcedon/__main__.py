@@ -63,6 +63,21 @@ def render(
 
 @cli.command()
 @click.argument("file")
+@click.argument("out")
+@click.option("--outlines", is_flag=True, help="Write text as outlines, in an SVG.")
+def convert(file: str, out: str, outlines: bool) -> None:
+    """Make a scene file OUT.chal of an SVG file, or an SVG, PDF, PNG or WebP file of either."""
+    scene = _open(file).scene
+    if Path(out).suffix.lower() == ".chal":
+        for note in chalcedon.save_scene(scene, out):
+            click.echo(note, err=True)
+        return
+    for note in chalcedon.render(scene, out, outlines=outlines):
+        click.echo(note, err=True)
+
+
+@cli.command()
+@click.argument("file")
 @click.argument("x", type=float, required=False)
 @click.argument("y", type=float, required=False)
 @click.option("--points", help="A JSON file holding a list of [x, y].")
@@ -286,12 +301,12 @@ def tour(file: str, folder: str) -> None:
 
 
 def _open(file: str, may_be_empty: bool = False) -> Any:
-    from chalcedon.files import open_scene
+    from chalcedon.files.anything import open_any
     from chalcedon.files.reader import Opened
 
     if may_be_empty and (file == os.devnull or (Path(file).is_file() and not Path(file).stat().st_size)):
         return Opened(chalcedon.Scene())
-    opened = open_scene(file)
+    opened = open_any(file)
     for line in (*opened.notices, *map(str, opened.problems)):
         click.echo(line, err=True)
     return opened

@@ -1,7 +1,7 @@
 """Pictures written and copied from the window."""
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QMimeData, Qt, QUrl
 from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtWidgets import QFileDialog
 
@@ -56,3 +56,41 @@ def test_pictures_and_svg_are_copied(desk):
     desk.w.run_command("edit.copy_svg")
     assert 'id="boat"' in clipboard.text() and "Copied the page as SVG." in desk.said
     clipboard.clear()
+
+
+SVG = (
+    '<svg xmlns="http://www.w3.org/2000/svg" width="100" height="60"><clipPath id="c"><circle cx="20" cy="20" r="15"/>'
+    '</clipPath><rect id="moon" width="40" height="40" clip-path="url(#c)"/><foreignObject/></svg>'
+)
+
+
+def test_svg_is_opened_imported_pasted_and_dropped(desk, monkeypatch, tmp_path, qtbot):
+    file = tmp_path / "night sky.svg"
+    file.write_text(SVG)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_args: (str(file), ""))
+    before = desk.order
+    desk.w.run_command("file.import")
+    group = desk.session.selection[0]
+    assert group.kind == "group" and group.id == "night_sky" and "<foreignObject>" in desk.said
+    clipped = group.children[0]
+    assert clipped.clip in {s.id for s in clipped.children}, "its clip is found under its new id"
+    desk.session.undo()
+    assert desk.order == before
+    QGuiApplication.clipboard().setText(SVG)
+    desk.w.run_command("edit.paste")
+    assert desk.session.selection[0].id == "pasted" and len(desk.session.selection) == 1
+    QGuiApplication.clipboard().setText("<svg")
+    desk.w.run_command("edit.paste")
+    assert "not well-formed XML" in desk.said
+    QGuiApplication.clipboard().clear()
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(file))])
+    desk.w.dropping.take(mime, None)
+    x0, _, x1, _ = desk.session.node(desk.session.selection[0]).bounds()
+    assert desk.session.selection[0].id == "night_sky" and x1 - x0 == 40
+    desk.session.scene.history.mark_saved()
+    assert desk.w.files.open_path(file)
+    assert desk.session.path is None and desk.session.title == "night sky" and desk.session.scene.size == (100, 60)
+    assert "moon" in desk.session.scene and "Opened, with things to look at" in desk.said
+    file.write_text("<html/>")
+    assert not desk.w.files.open_path(file) and "not an SVG file" in desk.said

@@ -9,10 +9,13 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QMimeData, QObject, QPointF
 from PySide6.QtGui import QGuiApplication, QImage
 
+from chalcedon.craft import arrange
 from chalcedon.desk.looks.plain import cut
+from chalcedon.files.anything import is_svg, open_any
 from chalcedon.files.images import embedded, image_size, natural_size, source_for
+from chalcedon.files.reader import Opened
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Image
+from chalcedon.scene import Group, Image
 from chalcedon.scene.ids import free_id, id_from
 from chalcedon.scene.tidy import tidy
 
@@ -44,7 +47,7 @@ class Dropping(QObject):
         if clipboard is not None and (_files(clipboard) or clipboard.hasImage()):
             self.take(clipboard, None)
         else:
-            self.window.edits.paste()
+            self.paste_text(QGuiApplication.clipboard().text())
 
     def take(self, mime: QMimeData, spot: QPointF | None) -> None:
         """Takes what was dropped at a place in px of the canvas; None for the middle of what is seen."""
@@ -54,6 +57,8 @@ class Dropping(QObject):
         files = _files(mime)
         if len(files) == 1 and files[0].suffix.lower() == SCENE:
             self.window.files.open_recent(str(files[0]))
+        elif len(files) == 1 and is_svg(files[0]):
+            self.place_svg(files[0], at)
         elif len(files) > UNASKED:
             self.window.messages.ask(
                 f"Place {len(files):,} pictures?",
@@ -68,7 +73,51 @@ class Dropping(QObject):
         elif mime.hasImage():
             self._place_pixels(mime.imageData(), at)
         else:
-            self.window.edits.paste_text(mime.text())
+            self.paste_text(mime.text())
+
+    def paste_text(self, text: str) -> None:
+        """Adds what a text describes: shapes, or an SVG."""
+        if not text.lstrip()[:200].startswith(("<svg", "<?xml", "<!DOCTYPE svg", "<!--")):
+            self.window.edits.paste_text(text)
+            return
+        from chalcedon.files.svgin import read_svg  # parsers that few need
+
+        try:
+            opened = read_svg(text.encode("utf-8", "replace"), "the clipboard")
+        except ChalcedonError as problem:
+            self.session.say(problem.sentence, "problem")
+            return
+        self.add_svg(opened, "pasted")
+
+    def place_svg(self, file: Path, at: Point | None) -> None:
+        """Adds what is in an SVG file as a group, with its middle at a point in scene px."""
+        try:
+            opened = open_any(file)
+        except ChalcedonError as problem:
+            self.session.say(problem.sentence, "problem")
+            return
+        self.add_svg(opened, file.stem, at)
+
+    def add_svg(self, opened: Opened, name: str, at: Point | None = None) -> None:
+        """Adds what an SVG holds as one group, where the next shape goes, and says what it could not hold."""
+        session, shapes = self.session, list(opened.scene.top.children)
+        if not shapes:
+            session.say(
+                f"There is nothing to see in {cut(name, 80)}. {' '.join(opened.notices[:MOST_NAMED])}", "problem"
+            )
+            return
+        width, height = opened.scene.size
+        x, y = (0.0, 0.0) if at is None else (tidy(at[0] - width / 2), tidy(at[1] - height / 2))
+        for shape in shapes:
+            shape.remove()
+        group = Group(id=id_from(name) or "svg", at=(x, y), children=shapes)
+        into, index = session.paste_place()
+        with session.step(f"Import {cut(name, 40)}"):
+            arrange.paste(session.display, [group], into, index)
+        session.select([group])
+        more = f" And {len(opened.notices) - MOST_NAMED} more." if len(opened.notices) > MOST_NAMED else ""
+        told = " ".join(opened.notices[:MOST_NAMED]) + more
+        session.say(f"Imported {cut(name, 80)}. {told}".strip(), "problem" if told else "note")
 
     def place(self, files: Sequence[Path], at: Point) -> None:
         """Places pictures, the first with its middle at a point in scene px, others beside it, as one undo step."""

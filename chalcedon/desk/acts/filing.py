@@ -18,6 +18,7 @@ from chalcedon.desk.looks.plain import cut
 from chalcedon.desk.panels.picturepanel import PicturePanel
 from chalcedon.desk.panels.versions import VersionsPanel
 from chalcedon.files import open_scene, recovery
+from chalcedon.files.anything import is_svg, open_any
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
 from chalcedon.painter.pictures import Wanted, picture_bytes, picture_image, write_picture
@@ -30,6 +31,7 @@ if TYPE_CHECKING:
     from chalcedon.desk.window import Window
 
 FILTER = "Chalcedon scenes (*.chal);;All files (*)"
+OPENED = "Scenes and SVG (*.chal *.svg);;Chalcedon scenes (*.chal);;SVG (*.svg);;All files (*)"
 IMAGES = "Images (*.png *.jpg *.jpeg *.webp *.gif);;All files (*)"
 MOST_RECENT = 10
 MOST_LISTED = 4
@@ -101,7 +103,7 @@ class Filing(QObject):
     def open(self) -> None:
         def ask() -> None:
             folder = str(self.session.path.parent) if self.session.path else self.window.settings_value("folder", "")
-            name, _ = QFileDialog.getOpenFileName(self.window, "Open a scene", str(folder), FILTER)
+            name, _ = QFileDialog.getOpenFileName(self.window, "Open a scene", str(folder), OPENED)
             if name:
                 self.open_path(Path(name))
 
@@ -134,7 +136,10 @@ class Filing(QObject):
         self._unless_unsaved(act)
 
     def open_path(self, path: Path) -> bool:
-        """Opens a file; when that can't be done, says why, and the open scene stays."""
+        """Opens a file; when that can't be done, says why, and the open scene stays. An SVG opens as a scene that is in
+        no file yet."""
+        if is_svg(path):
+            return self._open_svg(path.absolute())
         try:
             problems = self.session.open(path.absolute())
         except ChalcedonError as problem:
@@ -145,6 +150,23 @@ class Filing(QObject):
         self._say_open_elsewhere()
         self._say_problems(problems)
         return True
+
+    def _open_svg(self, path: Path) -> bool:
+        try:
+            opened = open_any(path)
+        except ChalcedonError as problem:
+            self.session.say(problem.sentence, "problem")
+            return False
+        self.session.new(opened.scene, path.stem)
+        self._say_problems(opened.notices)
+        return True
+
+    def import_svg(self) -> None:
+        """Asks for an SVG file, and adds what is in it to the active group."""
+        folder = str(self.session.path.parent) if self.session.path else self.window.settings_value("folder", "")
+        name, _ = QFileDialog.getOpenFileName(self.window, "Import an SVG", str(folder), "SVG (*.svg);;All files (*)")
+        if name:
+            self.window.dropping.place_svg(Path(name), None)
 
     def _say_open_elsewhere(self) -> None:
         journal = self.session.document.journal

@@ -84,6 +84,7 @@ def _delete(w: Window) -> None:
 EVERYDAY: tuple[Command, ...] = (
     Command("file.new", "New scene", "File", lambda w: w.files.new(), ("Ctrl+N",)),
     Command("file.open", "Open…", "File", lambda w: w.files.open(), ("Ctrl+O",)),
+    Command("file.import", "Import an SVG…", "File", lambda w: w.files.import_svg()),
     Command("file.demo", "Open the demo: harbour at night", "File", lambda w: w.files.open_demo("harbour")),
     Command("file.demo_panel", "Open the demo: greenhouse panel", "File", lambda w: w.files.open_demo("greenhouse")),
     Command("file.save", "Save", "File", lambda w: w.files.save(), ("Ctrl+S",), rule=True),

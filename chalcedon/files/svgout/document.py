@@ -240,9 +240,13 @@ class _Writer:
 
     def _bends_tightly(self, node: Node) -> bool:
         """Whether a stroke is so wide that its inner edge would run back: renderers leave holes in it."""
-        outline = node.outline
-        curved = "C" in outline.verbs or "Q" in outline.verbs
-        return curved and node.pen is not None and not node.manner.steady and bends_within(outline, node.pen.width / 2)
+        outline, pen = node.outline, node.pen
+        if pen is None or node.manner.steady or not ("C" in outline.verbs or "Q" in outline.verbs):
+            return False
+        low, high = sorted((node.box[2] - node.box[0], node.box[3] - node.box[1]))
+        if node.kind.smooth and low > 0.0:  # the least radius of an ellipse: b² / a
+            return low * low / high < pen.width
+        return bends_within(outline, pen.width / 2)
 
     def _line(self, node: Node, at: tuple[float, float], stroke: Attributes, tight: bool, black: bool) -> Element:
         """A stroke by itself."""

@@ -1,0 +1,5 @@
+"""SVG files read as scenes."""
+
+from chalcedon.files.svgin.reading import open_svg, read_svg
+
+__all__ = ["open_svg", "read_svg"]

@@ -1,0 +1,111 @@
+"""What style sheets, style attributes and presentation attributes come to (CSS Cascade 4)."""
+
+from __future__ import annotations
+
+from typing import Any, NamedTuple
+
+import cssselect2
+import tinycss2
+from lxml import etree
+
+from chalcedon.files.svgin.tree import tag_of
+
+INHERITED = frozenset(
+    """
+    fill fill-opacity fill-rule stroke stroke-width stroke-opacity stroke-linecap stroke-linejoin
+    stroke-miterlimit stroke-dasharray stroke-dashoffset color clip-rule visibility font-family
+    font-size font-weight font-style text-anchor letter-spacing word-spacing direction pointer-events
+    white-space marker-start marker-mid marker-end paint-order
+    """.split()  # noqa: SIM905
+)
+OWN = frozenset(
+    """
+    opacity display mix-blend-mode isolation clip-path mask filter transform transform-origin stop-color
+    stop-opacity vector-effect x y cx cy r rx ry width height d overflow
+    """.split()  # noqa: SIM905
+)
+KNOWN = INHERITED | OWN
+Style = dict[str, str]
+
+
+class _Declared(NamedTuple):
+    important: bool
+    specificity: tuple[int, ...]
+    number: int
+    name: str
+    value: str
+
+
+class Sheets:
+    """The rules of all style sheets in a file."""
+
+    def __init__(self, root: etree._Element) -> None:
+        self._matcher = cssselect2.Matcher()
+        self._count = 0
+        self.unread: list[str] = []
+        for element in root.iter():
+            if tag_of(element) == "style" and (element.get("type") or "text/css") == "text/css":
+                self._add("".join(element.itertext()))
+        self._wrapped: dict[Any, Any] = {}
+        if self._count:
+            wrapper = cssselect2.ElementWrapper.from_xml_root(root)
+            self._wrapped = {w.etree_element: w for w in wrapper.iter_subtree()}
+
+    def _add(self, text: str) -> None:
+        for rule in tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True):
+            if rule.type == "at-rule":
+                self.unread.append(f"@{rule.at_keyword}")
+                continue
+            if rule.type != "qualified-rule":
+                continue
+            try:
+                selectors = cssselect2.compile_selector_list(rule.prelude)
+            except cssselect2.SelectorError:
+                self.unread.append(tinycss2.serialize(rule.prelude).strip())
+                continue
+            declared = declarations(rule.content)
+            for selector in selectors:
+                self._matcher.add_selector(selector, declared)
+                self._count += 1
+
+    def rules(self, element: etree._Element) -> list[tuple[tuple[int, ...], int, list[tuple[str, str, bool]]]]:
+        """What matches an element: specificity, order, declarations."""
+        wrapped = self._wrapped.get(element)
+        if wrapped is None:
+            return []
+        return [(specificity, order, payload) for specificity, order, _, payload in self._matcher.match(wrapped)]
+
+
+def declarations(content: Any) -> list[tuple[str, str, bool]]:
+    """Names, values and whether they are important."""
+    out = []
+    for node in tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True):
+        if node.type == "declaration" and node.lower_name in KNOWN:
+            out.append((node.lower_name, tinycss2.serialize(node.value).strip(), node.important))
+    return out
+
+
+def style_of(element: etree._Element, sheets: Sheets, parent: Style) -> Style:
+    """What an element's properties come to, inherited ones included."""
+    found: list[_Declared] = []
+    for name, value in element.attrib.items():
+        if isinstance(name, str) and name in KNOWN:
+            found.append(_Declared(False, (-1,), 0, name, str(value).strip()))
+    for specificity, order, declared in sheets.rules(element):
+        found += [_Declared(important, (0, *specificity), order, name, value) for name, value, important in declared]
+    text = element.get("style")
+    if text:
+        found += [_Declared(important, (1,), 0, name, value) for name, value, important in declarations(text)]
+    found.sort(key=lambda d: d[:3])
+    out = {name: value for name, value in parent.items() if name in INHERITED}
+    for _important, _specificity, _number, name, value in found:
+        said = value
+        if value == "inherit" or (value == "unset" and name in INHERITED):
+            said = parent.get(name, "")
+        elif value in ("initial", "unset", "revert"):
+            said = ""
+        if said:
+            out[name] = said
+        else:
+            out.pop(name, None)
+    return out
