@@ -79,6 +79,11 @@ def test_svg_is_opened_imported_pasted_and_dropped(desk, monkeypatch, tmp_path, 
     QGuiApplication.clipboard().setText(SVG)
     desk.w.run_command("edit.paste")
     assert desk.session.selection[0].id == "pasted" and len(desk.session.selection) == 1
+    desk.session.select([desk["boat"]])
+    place = desk.session.node(desk["boat"]).bounds()
+    desk.w.run_command("edit.copy_svg")
+    desk.w.run_command("edit.paste")
+    assert desk.session.node(desk.session.selection[0]).bounds() == pytest.approx(place), "where it was copied"
     QGuiApplication.clipboard().setText("<svg")
     desk.w.run_command("edit.paste")
     assert "not well-formed XML" in desk.said

@@ -48,7 +48,7 @@ DRAWN = {
     "style attribute": '<circle cx="40" cy="30" r="20" fill="red" style="fill:#3e7f65;stroke:black;stroke-width:3px"/>',
     "every colour": '<rect width="20" height="20" fill="rgb(200,30,60)"/><rect x="20" width="20" height="20"'
     ' fill="hsl(200,60%,40%)"/><rect x="40" width="20" height="20" fill="#abc8"/><rect x="60" width="20" height="20"'
-    ' fill="RebeccaPurple" fill-opacity=".4"/>',
+    ' fill="Purple" fill-opacity=".4"/>',
     "nested svg": '<svg x="10" y="8" width="60" height="40" viewBox="0 0 30 30" preserveAspectRatio="xMinYMax slice">'
     '<circle cx="15" cy="15" r="15" fill="#7fa3b8"/></svg>',
     "use and symbol": '<defs><symbol id="s" viewBox="0 0 10 10"><path d="M0 0h10L5 10z"/></symbol><g id="g"><rect'

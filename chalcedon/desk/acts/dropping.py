@@ -83,7 +83,7 @@ class Dropping(QObject):
         from chalcedon.files.svgin import read_svg  # parsers that few need
 
         try:
-            opened = read_svg(text.encode("utf-8", "replace"), "the clipboard")
+            opened = read_svg(text.encode("utf-8", "replace"), "the clipboard", corner=False)
         except ChalcedonError as problem:
             self.session.say(problem.sentence, "problem")
             return

@@ -52,9 +52,10 @@ def open_svg(path: str | os.PathLike[str]) -> Opened:
     return opened
 
 
-def read_svg(data: bytes, name: str = "SVG") -> Opened:
-    """The scene in the bytes of an SVG file, and sentences about what can't be carried. Raises ChalcedonError."""
-    return Reader(parse(data, name)).scene()
+def read_svg(data: bytes, name: str = "SVG", corner: bool = True) -> Opened:
+    """The scene in the bytes of an SVG file, and sentences about what can't be carried. Raises ChalcedonError. Without
+    `corner`, a view box that only moves what is in it doesn't, so that all keeps its numbers."""
+    return Reader(parse(data, name)).scene(corner)
 
 
 class Reader:
@@ -93,7 +94,7 @@ class Reader:
 
     # the page
 
-    def scene(self) -> Opened:
+    def scene(self, corner: bool) -> Opened:
         root = self.root
         box = numbers(root.get("viewBox") or "")
         box = box if len(box) == 4 and box[2] > 0 and box[3] > 0 else []
@@ -105,6 +106,7 @@ class Reader:
             height = width * box[3] / box[2]
         size = min(max(width, 1.0), 30_000.0), min(max(height, 1.0), 30_000.0)
         fit = view_box(box, width, height, root.get("preserveAspectRatio") or "") if box else IDENTITY
+        fit = IDENTITY if not corner and fit[:4] == IDENTITY[:4] else fit
         self.viewport = (box[2], box[3]) if box else (width, height)
         scene = Scene(size=size, background=None)
         style = self.styled(root)
