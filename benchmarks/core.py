@@ -10,6 +10,7 @@ from pathlib import Path
 import numpy as np
 import orjson
 import uharfbuzz as hb
+from lxml import etree
 from PySide6.QtGui import QColor, QImage, QPainter, QTransform
 
 from benchmarks.measure import Row, each, interleaved, show, timed
@@ -18,6 +19,8 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.files import read_scene, save_scene, scene_bytes
 from chalcedon.files.journal import Journal
+from chalcedon.files.svgin import read_svg
+from chalcedon.files.svgout import svg_bytes
 from chalcedon.geometry.batch import flatten_cubics
 from chalcedon.hit import HitTester
 from chalcedon.painter import render_image
@@ -149,9 +152,23 @@ def files():
             "80 ms",
         )
     )
+    rows += _svg(scene)
     for count in (10_000, 100_000):
         rows.append(_journaled(mixed(count) if count > 10_000 else scene, count))
     return rows
+
+
+def _svg(scene):
+    """Writing and reading SVG, against the parsing of the same bytes."""
+    display = DisplayList(scene)
+    data = svg_bytes(display).data
+    wrote, reference = interleaved(lambda: svg_bytes(display), lambda: etree.fromstring(data))
+    read, again = interleaved(lambda: read_svg(data), lambda: etree.fromstring(data))
+    name = f"lxml parsing its {len(data) / 1e6:.1f} MB"
+    return [
+        Row("10,000 shapes as SVG", show(wrote), f"{name} {show(reference)}", f"{wrote / reference:.1f}", "400 ms"),
+        Row("10,000 shapes from SVG", show(read), f"{name} {show(again)}", f"{read / again:.1f}", "900 ms"),
+    ]
 
 
 def _journaled(scene, count):

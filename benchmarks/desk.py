@@ -208,7 +208,7 @@ def start_up():
 
 
 def rows():
-    os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+    os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
     out = []
     limit = blit()
     small, p95, parts = drag(10_000)

@@ -1,4 +1,4 @@
-"""python -m fuzz [files|walk|kills] [--seconds N] [--seed S]: runs, reports, and ends with 1 when anything failed."""
+"""python -m fuzz [files|svgs|walk|kills] [--seconds N] [--seed S]: runs, reports, ends with 1 when anything failed."""
 
 import os
 import tempfile
@@ -10,11 +10,11 @@ os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = _home.name
 
 import click  # noqa: E402
 
-from fuzz import files, kills, walk  # noqa: E402
+from fuzz import files, kills, svgs, walk  # noqa: E402
 
 
 @click.command()
-@click.argument("what", type=click.Choice(["all", "files", "walk", "kills"]), default="all")
+@click.argument("what", type=click.Choice(["all", "files", "svgs", "walk", "kills"]), default="all")
 @click.option("--seconds", default=300.0, show_default=True, help="For each kind of attack.")
 @click.option("--seed", default=1, show_default=True)
 def main(what: str, seconds: float, seed: int) -> None:
@@ -23,6 +23,10 @@ def main(what: str, seconds: float, seed: int) -> None:
         opened, found = files.run(10**6, seed * 10**6, seconds, Path("out/fuzz"), files.SLOW)
         click.echo(f"files: {opened} opened and went through everything, {len(found)} failed")
         failures += [f"file {s} (kept in out/fuzz): {t}" for s, t in found]
+    if what in ("all", "svgs"):
+        read, found = svgs.run(10**6, seed * 10**6, seconds, Path("out/fuzz"))
+        click.echo(f"SVG files: {read} read, {len(found)} failed")
+        failures += [f"SVG file {s} (kept in out/fuzz): {t}" for s, t in found]
     if what in ("all", "walk"):
         import time
 

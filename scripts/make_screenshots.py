@@ -8,6 +8,7 @@ from pathlib import Path
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QPainter
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QWidget
 
 
 class Studio:
@@ -41,6 +42,16 @@ class Studio:
     def shoot(self, name: str) -> None:
         self.settle()
         self.window.grab().save(str(self.folder / f"{name}.png"))
+
+    def shoot_with(self, panel: QWidget, name: str) -> None:
+        """The window with a popup, which is a window of its own, and not in the picture of the other."""
+        self.settle()
+        shot = self.window.grab()
+        painter = QPainter(shot)
+        painter.drawPixmap(panel.pos() - self.window.pos(), panel.grab())
+        painter.end()
+        shot.save(str(self.folder / f"{name}.png"))
+        panel.close()
 
     def focus(self, id: str, cell: tuple[str, str, tuple[int, ...]]) -> None:
         ledger = self.window.ledger
@@ -115,14 +126,25 @@ def checkup(s: Studio) -> None:
 def palette(s: Studio) -> None:
     s.session.select([s.session.scene["hull"]])
     s.window.show_palette()
-    s.settle()
-    panel, window = s.window.palette_panel, s.window
-    shot = window.grab()
-    painter = QPainter(shot)  # a popup is a window of its own, and not in the picture of the other
-    painter.drawPixmap(panel.pos() - window.pos(), panel.grab())
-    painter.end()
-    shot.save(str(s.folder / "palette.png"))
-    panel.close()
+    s.shoot_with(s.window.palette_panel, "palette")
+
+
+def versions(s: Studio) -> None:
+    scene, files = s.session.scene, s.window.files
+    path = Path(tempfile.mkdtemp()) / "harbour.chal"
+    files._save(path)
+    edits = (("beam", "visible", False), ("moon", "steps", [{"scale": 1.4}]), ("hull", "fill", "#3e7f65"))
+    for id, name, value in edits:
+        scene[id].assign(name, value)
+        s.session.flush()
+        files.save()
+    s.session.undo()
+    scene["buoy"].at = (330, 500)
+    s.session.flush()
+    s.window.messages.dismiss()
+    files.show_versions()
+    QTest.qWait(1500)
+    s.shoot_with(files.versions_panel, "versions")
 
 
 def polyline(s: Studio) -> None:
@@ -202,6 +224,7 @@ VIEWS: dict[str, Callable[[Studio], None]] = {
     "point-editing": points,
     "check-up": checkup,
     "palette": palette,
+    "versions": versions,
     "polyline-by-clicks": polyline,
     "new-line": new_line,
     "living": living,
@@ -212,7 +235,7 @@ VIEWS: dict[str, Callable[[Studio], None]] = {
 
 def main(folder: Path) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+    os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
     for view in VIEWS.values():
         studio = Studio(folder)
         studio.fresh()

@@ -28,7 +28,7 @@ def close(a, b, within=1e-6):
     return all(p == q or abs(p - q) <= within * size for p, q in zip(a, b, strict=True))
 
 
-@settings(max_examples=100)
+@settings(max_examples=60)
 @given(scenes)
 def test_a_scene_restated_for_y_up_is_where_it_was(scene):
     display = DisplayList(scene)
