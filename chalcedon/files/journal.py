@@ -51,8 +51,10 @@ class Journal:
         self._begun = entry is not None
         self._whole = path is None or seen is None if entry is None else entry.whole
         """Whether what the steps begin from is in no file."""
-        self._base = scene_bytes(scene) if self._whole and not self._begun else b""
+        self._base = b""
         """What they begin from, where it can't be read from the file."""
+        if self._whole and not self._begun:
+            self._put_aside()
         self._pending: dict[str, Any] | None = None  # of the thread
         self._lock: int | None = None
         self.folder = new_folder() if entry is None else entry.folder
@@ -76,14 +78,22 @@ class Journal:
         """After the beginning couldn't be had: from the scene as it is now. The steps before are lost to undoing."""
         if self._whole:
             return False
-        self.failed, self._whole, self._begun, self._base = "", True, False, scene_bytes(self._scene)
+        self.failed, self._whole, self._begun = "", True, False
+        self._put_aside()
         self._post(self._write_about)
-        return True
+        return not self.failed
+
+    def _put_aside(self) -> None:
+        """Keeps the scene as it is now."""
+        try:
+            self._base = scene_bytes(self._scene)
+        except ChalcedonError as problem:
+            self.failed = str(problem)
 
     def brace(self) -> None:
         """To be called before the scene is made what the file says now: what the steps begin from is put aside."""
         if not self._begun and not self._base and not self.failed:
-            self._base = scene_bytes(self._scene)
+            self._put_aside()
         self.settle()
 
     def mark_saved(self, path: Path, seen: Seen) -> None:
