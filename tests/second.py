@@ -9,7 +9,7 @@ from PIL import Image as Picture
 from PySide6.QtGui import QImage
 
 from chalcedon.painter import render_image
-from chalcedon.scene import Gradient, Shadow
+from chalcedon.scene import Gradient, Group, Shadow
 
 BOX = st.tuples(*[st.floats(0, 1).map(lambda v: round(v, 2))] * 4)
 stops = st.lists(
@@ -55,3 +55,14 @@ def far(a, b):
         near = [np.abs(one - wide[j : j + h, i : i + w]).max(-1) for j in range(3) for i in range(3)]
         out.append((np.min(near, axis=0) > 40).sum())
     return max(out)
+
+
+def dress(scene, paints, more):
+    """Gives shapes of a scene paints and effects, as far as there are any. Gives those that are no groups."""
+    leaves = [s for s in scene.walk() if not isinstance(s, Group)]
+    for shape, paint in zip(leaves, paints, strict=False):
+        shape.fill = paint
+    for shape, values in zip(scene.walk(), more, strict=False):
+        for name, value in values.items():
+            shape.assign(name, value)
+    return leaves

@@ -9,13 +9,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pages import pages
 from PIL import Image as Picture
-from second import effects, far, gradients, ours, theirs
+from second import dress, effects, far, gradients, ours, theirs
 
 import chalcedon
 from chalcedon.files.svgin import read_svg
 from chalcedon.files.svgout import svg_bytes
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Group
 
 
 def page(body, size='width="96" height="64"', head=""):
@@ -148,12 +147,7 @@ def test_text_keeps_its_words_place_and_style():
 @settings(max_examples=40)
 @given(pages(), st.lists(gradients, max_size=2), st.lists(effects, max_size=3))
 def test_what_was_written_reads_back_as_the_same_picture_and_hits(scene, paints, more):
-    leaves = [s for s in scene.walk() if not isinstance(s, Group)]
-    for shape, paint in zip(leaves, paints, strict=False):
-        shape.fill = paint
-    for shape, values in zip(scene.walk(), more, strict=False):
-        for name, value in values.items():
-            shape.assign(name, value)
+    leaves = dress(scene, paints, more)
     made = svg_bytes(scene)
     opened = read_svg(made.data)
     again = opened.scene

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from pages import pages
-from second import effects, far, gradients, ours, theirs
+from second import dress, effects, far, gradients, ours, theirs
 
 import chalcedon
 from chalcedon.files.svgout import svg_bytes
@@ -30,8 +30,7 @@ from chalcedon.scene import (
 @settings(max_examples=60)
 @given(pages(), st.lists(gradients, max_size=2), st.lists(effects, max_size=3))
 def test_a_second_renderer_paints_the_same(scene, paints, more):
-    leaves = [s for s in scene.walk() if not isinstance(s, Group)]
-    for shape in leaves:
+    for shape in dress(scene, paints, more):
         # where the other renderer is known to differ from a browser, or to leave out what SVG defines
         shape.steady = False
         shape.stroke_width = min(shape.stroke_width, 5)
@@ -39,11 +38,6 @@ def test_a_second_renderer_paints_the_same(scene, paints, more):
             shape.join = "round"
         if shape.kind not in ("line", "rect"):
             shape.dash = ()
-    for shape, paint in zip(leaves, paints, strict=False):
-        shape.fill = paint
-    for shape, values in zip(scene.walk(), more, strict=False):
-        for name, value in values.items():
-            shape.assign(name, value)
     made = svg_bytes(scene)
     if not any("shadow" in note for note in made.notes):  # stretched ones are told of
         assert far(ours(scene), theirs(made.data)) <= 40, made.data.decode()

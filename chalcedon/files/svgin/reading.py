@@ -5,12 +5,12 @@ from __future__ import annotations
 import os
 import re
 from collections import Counter
-from collections.abc import Callable
 from pathlib import Path as File
 from typing import Any
 
 from lxml import etree
 
+from chalcedon.collector import collector_paused
 from chalcedon.files.reader import Opened, read_file
 from chalcedon.files.svgin.effects import clipped, clips, masked, shadow_of
 from chalcedon.files.svgin.inks import Inks, Place, share
@@ -55,7 +55,8 @@ def open_svg(path: str | os.PathLike[str]) -> Opened:
 def read_svg(data: bytes, name: str = "SVG", corner: bool = True) -> Opened:
     """The scene in the bytes of an SVG file, and sentences about what can't be carried. Raises ChalcedonError. Without
     `corner`, a view box that only moves what is in it doesn't, so that all keeps its numbers."""
-    return Reader(parse(data, name)).scene(corner)
+    with collector_paused():  # nothing of what is made here goes round, and much is made
+        return Reader(parse(data, name)).scene(corner)
 
 
 class Reader:
@@ -108,17 +109,13 @@ class Reader:
         fit = view_box(box, width, height, root.get("preserveAspectRatio") or "") if box else IDENTITY
         fit = IDENTITY if not corner and fit[:4] == IDENTITY[:4] else fit
         self.viewport = (box[2], box[3]) if box else (width, height)
-        scene = Scene(size=size, background=None)
-        style = self.styled(root)
-        made = self._children(root, style, fit, 0)
+        made = self._children(root, self.styled(root), fit, 0)
         if fit != IDENTITY and made:
             group = Group(children=made)
             self.put(group, [_matrix_step(fit)])
             made = [group]
         self._name_rest(made)
-        for shape in made:
-            scene.add(shape)
-        scene.history.__init__()  # type: ignore[misc]
+        scene = Scene(made, size=size, background=None)
         for unread in dict.fromkeys(self.sheets.unread):
             self.notes[f"the style rule {unread}"] += 1
         notices = [self._told(what, count) for what, count in self.notes.items()]
@@ -266,7 +263,12 @@ class Reader:
         return shape
 
     def paint(self, shape: Shape, element: etree._Element, style: Style, on: Place) -> None:
-        set_: Callable[[str, Any], None] = shape.assign
+        defaults = shape.properties
+
+        def set_(name: str, value: Any) -> None:
+            if value != defaults[name].default:
+                shape.assign(name, value)
+
         fill, stroke = (self.inks.paint(word, style, on, element) for word in ("fill", "stroke"))
         if any(style.get(f"marker-{end}", "none") != "none" for end in ("start", "mid", "end")):
             self.note("markers", element)
@@ -283,7 +285,8 @@ class Reader:
         ):
             if style.get(name) in values:
                 set_(word, style[name])
-        set_("miter_limit", max(1.0, length(style.get("stroke-miterlimit"), 4.0, 1.0)))
+        if "stroke-miterlimit" in style:
+            set_("miter_limit", max(1.0, length(style["stroke-miterlimit"], 4.0, 1.0)))
         dash = style.get("stroke-dasharray", "none")
         lengths = [length(v, 0.0, across, on.font) for v in re.split(r"[\s,]+", dash.strip()) if v and v != "none"]
         if lengths and min(lengths) >= 0 and sum(lengths) > 0:

@@ -25,6 +25,7 @@ OWN = frozenset(
     """.split()  # noqa: SIM905
 )
 KNOWN = INHERITED | OWN
+_KEYWORDS = frozenset(("inherit", "initial", "unset", "revert", ""))
 Style = dict[str, str]
 
 
@@ -87,25 +88,26 @@ def declarations(content: Any) -> list[tuple[str, str, bool]]:
 
 def style_of(element: etree._Element, sheets: Sheets, parent: Style) -> Style:
     """What an element's properties come to, inherited ones included."""
-    found: list[_Declared] = []
-    for name, value in element.attrib.items():
-        if isinstance(name, str) and name in KNOWN:
-            found.append(_Declared(False, (-1,), 0, name, str(value).strip()))
-    for specificity, order, declared in sheets.rules(element):
+    out = {name: value for name, value in parent.items() if name in INHERITED}
+    said = {str(name): str(value).strip() for name, value in element.attrib.items() if name in KNOWN}
+    text, rules = element.get("style"), sheets.rules(element)
+    if not text and not rules and _KEYWORDS.isdisjoint(said.values()):
+        out.update(said)  # as most are
+        return out
+    found = [_Declared(False, (-1,), 0, name, value) for name, value in said.items()]
+    for specificity, order, declared in rules:
         found += [_Declared(important, (0, *specificity), order, name, value) for name, value, important in declared]
-    text = element.get("style")
     if text:
         found += [_Declared(important, (1,), 0, name, value) for name, value, important in declarations(text)]
     found.sort(key=lambda d: d[:3])
-    out = {name: value for name, value in parent.items() if name in INHERITED}
     for _important, _specificity, _number, name, value in found:
-        said = value
+        taken = value
         if value == "inherit" or (value == "unset" and name in INHERITED):
-            said = parent.get(name, "")
-        elif value in ("initial", "unset", "revert"):
-            said = ""
-        if said:
-            out[name] = said
+            taken = parent.get(name, "")
+        elif value in _KEYWORDS:
+            taken = ""
+        if taken:
+            out[name] = taken
         else:
             out.pop(name, None)
     return out

@@ -8,6 +8,7 @@ from typing import NamedTuple
 from xml.etree import ElementTree
 from xml.etree.ElementTree import Element, SubElement
 
+from chalcedon.collector import collector_paused
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.edges import upward
 from chalcedon.evaluate.strokes import StrokeArea
@@ -49,7 +50,8 @@ def svg_bytes(
     paint of its own."""
     display = source if isinstance(source, DisplayList) else DisplayList(source)
     try:
-        return _Writer(display, outlines, only).written(area or (0.0, 0.0, *display.scene.size), page)
+        with collector_paused():
+            return _Writer(display, outlines, only).written(area or (0.0, 0.0, *display.scene.size), page)
     finally:
         if display is not source:
             display.detach()
