@@ -2,6 +2,7 @@
 
 import os
 import tempfile
+import time
 from collections.abc import Callable
 from pathlib import Path
 
@@ -130,6 +131,8 @@ def palette(s: Studio) -> None:
 
 
 def versions(s: Studio) -> None:
+    from chalcedon.files.versions import versions as kept_versions
+
     scene, files = s.session.scene, s.window.files
     path = Path(tempfile.mkdtemp()) / "harbour.chal"
     files._save(path)
@@ -138,6 +141,11 @@ def versions(s: Studio) -> None:
         scene[id].assign(name, value)
         s.session.flush()
         files.save()
+    os.environ["TZ"] = "UTC"
+    time.tzset()
+    for i, version in enumerate(reversed(kept_versions(path))):  # the picture is the same whenever it is made
+        at = 1_764_151_200_000 + i * 1_870_000
+        version.file.rename(version.file.with_name(f"{at}-{version.file.name.split('-')[1]}"))
     s.session.undo()
     scene["buoy"].at = (330, 500)
     s.session.flush()
