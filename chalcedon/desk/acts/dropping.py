@@ -87,7 +87,7 @@ class Dropping(QObject):
         except ChalcedonError as problem:
             self.session.say(problem.sentence, "problem")
             return
-        self.add_svg(opened, "pasted")
+        self.add_svg(opened, "pasted", said="what was on the clipboard")
 
     def place_svg(self, file: Path, at: Point | None) -> None:
         """Adds what is in an SVG file as a group, with its middle at a point in scene px."""
@@ -98,8 +98,10 @@ class Dropping(QObject):
             return
         self.add_svg(opened, file.stem, at)
 
-    def add_svg(self, opened: Opened, name: str, at: Point | None = None) -> None:
-        """Adds what an SVG holds as one group, where the next shape goes, and says what it could not hold."""
+    def add_svg(self, opened: Opened, name: str, at: Point | None = None, said: str = "") -> None:
+        """Adds what an SVG holds as one group, where the next shape goes, and says what it could not hold. `said` is
+        what it is called, if that isn't its name."""
+        said = said or cut(name, 80)
         session, shapes = self.session, list(opened.scene.top.children)
         if not shapes:
             session.say(
@@ -112,12 +114,12 @@ class Dropping(QObject):
             shape.remove()
         group = Group(id=id_from(name) or "svg", at=(x, y), children=shapes)
         into, index = session.paste_place()
-        with session.step(f"Import {cut(name, 40)}"):
+        with session.step(f"Import {cut(said, 40)}"):
             arrange.paste(session.display, [group], into, index)
         session.select([group])
         more = f" And {len(opened.notices) - MOST_NAMED} more." if len(opened.notices) > MOST_NAMED else ""
         told = " ".join(opened.notices[:MOST_NAMED]) + more
-        session.say(f"Imported {cut(name, 80)}. {told}".strip(), "problem" if told else "note")
+        session.say(f"Imported {said}. {told}".strip(), "problem" if told else "note")
 
     def place(self, files: Sequence[Path], at: Point) -> None:
         """Places pictures, the first with its middle at a point in scene px, others beside it, as one undo step."""
