@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QPixmap
+from PySide6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPixmap, QTransform
 
 PAGE = 1024
 """Px of a page's sides: all pictures of the largest look fit on one."""
@@ -29,6 +31,26 @@ class _Page:
         at = self._x, self._y
         self._x, self._height = self._x + width, max(self._height, height)
         return at
+
+
+class Plain(NamedTuple):
+    """What paints a plain shape."""
+
+    path: QPainterPath
+    pen: QPen
+    brush: QBrush
+
+
+def draw(onto: QPixmap, area: tuple[int, int, int, int], matrix: QTransform, plain: Plain) -> None:
+    """Paints a plain shape into an area (x, y, width, height) of a page; `matrix` maps its local space there."""
+    painter = QPainter(onto)
+    painter.setClipRect(*area)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setTransform(matrix)
+    painter.setPen(plain.pen)
+    painter.setBrush(plain.brush)
+    painter.drawPath(plain.path)
+    painter.end()
 
 
 class Pages:

@@ -12,14 +12,14 @@ from collections.abc import Iterable, Sequence
 from typing import Any, NamedTuple
 
 import numpy as np
-from PySide6.QtGui import QPainter, QPixmap, QTransform
+from PySide6.QtGui import QPixmap, QTransform
 
 from chalcedon.evaluate import Changes, Node
 from chalcedon.evaluate.carrying import Herd
 from chalcedon.geometry import Box
 from chalcedon.painter.convert import Prepared
 from chalcedon.painter.laid import FIELDS, Laid
-from chalcedon.painter.pages import Pages
+from chalcedon.painter.pages import Pages, Plain, draw
 from chalcedon.painter.stills import LARGEST, Stills
 
 MOST_MADE = 50
@@ -41,24 +41,16 @@ class Stamp(NamedTuple):
     left: int
     """From the whole px of the shape's origin to a picture's corner."""
     top: int
-    path: Any
-    pen: Any
-    brush: Any
+    plain: Plain
+    """Not what is prepared for a node, which knows the stamps in turn."""
     linear: tuple[float, float, float, float]
 
     def make(self, onto: QPixmap, right: int, down: int) -> None:
         """Makes the picture for an origin so many quarters of a px right of and down from a whole px."""
         x, y = self.x + right * self.width, self.y + down * self.height
-        painter = QPainter(onto)
-        painter.setClipRect(x, y, self.width, self.height)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         a, b, c, d = self.linear
         e, f = x - self.left + right / QUARTERS, y - self.top + down / QUARTERS
-        painter.setTransform(QTransform(a, b, 0.0, c, d, 0.0, e, f, 1.0))
-        painter.setPen(self.pen)
-        painter.setBrush(self.brush)
-        painter.drawPath(self.path)
-        painter.end()
+        draw(onto, (x, y, self.width, self.height), QTransform(a, b, 0.0, c, d, 0.0, e, f, 1.0), self.plain)
 
 
 class Stamps:
@@ -190,7 +182,7 @@ class Stamps:
         if placed is None:
             return None
         linear = (a * scale, b * scale, c * scale, d * scale)
-        return Stamp(*placed, width, height, left, top, ready.path, ready.pen, ready.brush, linear)
+        return Stamp(*placed, width, height, left, top, Plain(ready.path, ready.pen, ready.brush), linear)
 
     @property
     def worn(self) -> bool:

@@ -10,12 +10,12 @@ from collections.abc import Sequence
 from typing import Any, NamedTuple
 
 import numpy as np
-from PySide6.QtGui import QPainter, QTransform
+from PySide6.QtGui import QTransform
 
 from chalcedon.evaluate import Changes, Node
 from chalcedon.painter.convert import Prepared
 from chalcedon.painter.laid import FIELDS
-from chalcedon.painter.pages import Pages
+from chalcedon.painter.pages import Pages, Plain, draw
 
 LARGEST = 150.0
 """Px: what is larger gains less, and its pictures are large."""
@@ -89,13 +89,7 @@ class Stills:
         if placed is None:
             return None
         page, x, y = placed
-        painter = QPainter(self._pages.pixmaps[page])
-        painter.setClipRect(x, y, width, height)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         a, b, c, d, e, f = (v * self._scale for v in node.world)
-        painter.setTransform(QTransform(a, b, 0.0, c, d, 0.0, e + x - left, f + y - top, 1.0))
-        painter.setPen(ready.pen)
-        painter.setBrush(ready.brush)
-        painter.drawPath(ready.path)
-        painter.end()
+        matrix = QTransform(a, b, 0.0, c, d, 0.0, e + x - left, f + y - top, 1.0)
+        draw(self._pages.pixmaps[page], (x, y, width, height), matrix, Plain(ready.path, ready.pen, ready.brush))
         return page, [left + width / 2, top + height / 2, x, y, width, height, 1.0, 1.0, 0.0, 1.0]

@@ -104,9 +104,8 @@ class Dropping(QObject):
         said = said or cut(name, 80)
         session, shapes = self.session, list(opened.scene.top.children)
         if not shapes:
-            session.say(
-                f"There is nothing to see in {cut(name, 80)}. {' '.join(opened.notices[:MOST_NAMED])}", "problem"
-            )
+            why = " ".join(opened.notices[:MOST_NAMED])
+            session.say(f"There is nothing to see in {said}. {why}", "problem")
             return
         width, height = opened.scene.size
         x, y = (0.0, 0.0) if at is None else (tidy(at[0] - width / 2), tidy(at[1] - height / 2))

@@ -299,9 +299,13 @@ class Filing(QObject):
         except ChalcedonError as problem:
             self.session.say(problem.sentence, "problem")
             return
+        self._say_with(f"Wrote {path.name}.", notes)
+
+    def _say_with(self, done: str, notes: list[str]) -> None:
+        """Says that a picture was made, and what it shows otherwise than the scene."""
         told = " ".join(f"{note[:1].upper()}{note[1:]}." for note in notes[:MOST_LISTED])
         more = f" And {len(notes) - MOST_LISTED} more." if len(notes) > MOST_LISTED else ""
-        self.session.say(f"Wrote {path.name}. {told}{more}".strip(), "problem" if notes else "note")
+        self.session.say(f"{done} {told}{more}".strip(), "problem" if notes else "note")
 
     def copy_picture(self) -> None:
         """Puts a picture of what is selected, or of the page, on the clipboard."""
@@ -324,9 +328,7 @@ class Filing(QObject):
             self.session.say(problem.sentence, "problem")
             return
         QGuiApplication.clipboard().setText(data.decode())
-        told = " ".join(f"{note[:1].upper()}{note[1:]}." for note in notes[:MOST_LISTED])
-        what = names_of(only) if only else "the page"
-        self.session.say(f"Copied {what} as SVG. {told}".strip(), "problem" if notes else "note")
+        self._say_with(f"Copied {names_of(only) if only else 'the page'} as SVG.", notes)
 
     def choose_image(self, image: Image) -> None:
         """Asks for the file of an image. In the scene's folder it is linked, elsewhere embedded."""

@@ -283,10 +283,8 @@ class MessageBar(Guarded, QWidget):
             button.deleteLater()
         self._answers.clear()
         if self._previews is not None:
-            self._previews.shut()
             self._both.removeWidget(self._previews)
-            self._previews.hide()
-            self._previews.deleteLater()
+            self._previews.go()
             self._previews = None
         self.aside.hide()
 

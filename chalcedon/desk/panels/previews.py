@@ -63,12 +63,14 @@ class Previews(Guarded, QWidget):
         view.show()
         self._views.append(view)
 
-    def shut(self) -> None:
-        """To be called before it is thrown away."""
+    def go(self) -> None:
+        """Takes it off what it stands in, and throws it away."""
         self._over = True
         for view in self._views:
             view.shut()
         self._views = []
+        self.hide()
+        self.deleteLater()
 
 
 def _colors() -> Colors:

@@ -109,8 +109,9 @@ class VersionsPanel(Panel):
         self.restyle()
         first = self.list.topLevelItem(0)
         if first is not None:
-            self.list.setCurrentItem(first)
-        self._show()
+            self.list.setCurrentItem(first)  # which shows it
+        else:
+            self._show()
         self.layout().activate()  # type: ignore[union-attr]
         self.adjustSize()
         wrong = self.complaint.text()
@@ -210,10 +211,8 @@ class VersionsPanel(Panel):
 
     def _drop_previews(self) -> None:
         if self._previews is not None:
-            self._previews.shut()
             self.place.removeWidget(self._previews)
-            self._previews.hide()
-            self._previews.deleteLater()
+            self._previews.go()
             self._previews = None
 
     def closeEvent(self, event: QCloseEvent) -> None:
