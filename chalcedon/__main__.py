@@ -1,4 +1,4 @@
-"""The command line: open the desk, render, hit, check, new, diff, merge, replay, tour."""
+"""The command line: open the desk, render, hit, check, new, diff, merge, replay, shelf, sheet, pack, tour."""
 
 from __future__ import annotations
 
@@ -287,6 +287,41 @@ def frames(
     live = Live(scene, seed=0 if items is None else items.seed)
     count = write_frames(live, out, Take(first, last, rate, scale), items)
     click.echo(f"{count} frames of {live.time:.2f} s.", err=True)
+
+
+@cli.command()
+@click.argument("folders", nargs=-1, required=True, metavar="FOLDER...")
+@click.option("--search", default="", metavar="WORDS", help="Only scenes with these words in their name or in them.")
+@click.option("--newest", is_flag=True, help="The newest first, instead of by name.")
+def shelf(folders: tuple[str, ...], search: str, newest: bool) -> None:
+    """List the scenes in FOLDER and below: file, page, shapes, bytes, day; exit status 1 when there are none."""
+    import time
+
+    from chalcedon.files import shelf as shelves
+
+    found = [shelves.scenes_in(folder) for folder in folders]
+    sums = [shelves.summary_of(file) for one in found for file in one.files]
+    shown = [s for s in sums if s.has(search)]
+    for one in sorted(shown, key=lambda s: -s.changed) if newest else shown:
+        day = time.strftime("%Y-%m-%d", time.localtime(one.changed / 1e9))
+        told = one.problem or f"{one.page[0]:g}x{one.page[1]:g}\t{one.shapes}\t{one.size}\t{day}"
+        click.echo(f"{one.path}\t{told}")
+    if any(one.more for one in found):
+        click.echo(f"There are more: up to {shelves.MOST_FILES:,} scenes of a folder are listed.", err=True)
+    if not shown:
+        sys.exit(1)
+
+
+@cli.command()
+@click.argument("files", nargs=-1, required=True, metavar="FILE... OUT")
+@click.option("--columns", default=0, help="Pictures side by side; without it the sheet is about as wide as high.")
+@click.option("--px", default=320.0, show_default=True, help="Width of each picture.")
+def sheet(files: tuple[str, ...], columns: int, px: float) -> None:
+    """Write a contact sheet OUT.png or OUT.webp of the scenes in FILE..."""
+    from chalcedon.painter.sheet import write_sheet
+
+    *given, out = files
+    write_sheet(given, out, columns, px)
 
 
 @cli.command()

@@ -28,6 +28,7 @@ settings.load_profile("repeatable" if os.environ.get("CI") else "default")
 def _own_settings(tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "cache"))
 
 
 @pytest.fixture(autouse=True, scope="session")

@@ -16,6 +16,7 @@ from chalcedon.desk.access.install import install
 from chalcedon.desk.looks import theme
 from chalcedon.desk.signals import Ending
 from chalcedon.desk.window import Window
+from chalcedon.painter.fonts import load_fonts
 
 
 def settings() -> QSettings:
@@ -29,7 +30,7 @@ def make_app() -> QApplication:
     assert isinstance(app, QApplication)
     app.setApplicationName("chalcedon")
     app.setApplicationDisplayName("Chalcedon")
-    theme.load_fonts()
+    load_fonts()
     return app
 
 
@@ -69,12 +70,15 @@ def run(file: str | None, theme_name: str | None = None) -> int:
         window.files.open_path(Path(file))
     elif store.value("started") is None:
         window.files.open_demo("harbour")
+    else:
+        window.shelving.show()
     store.setValue("started", "yes")
     window.fit_on_screen()  # as far as is known before there is a frame
     window.show()
     QTimer.singleShot(0, window.fit_on_screen)
     QTimer.singleShot(250, window.fit_on_screen)  # a window manager takes its time with the frame
-    window.canvas.setFocus()
+    if not window.shelving.shown:
+        window.canvas.setFocus()
     ending = Ending(end_all)
     window.files.offer_recovered()
     # numeric code is only needed for large scenes: it is read in after the first frame, beside the person's work

@@ -25,7 +25,9 @@ from chalcedon.desk.acts.edits import Edits
 from chalcedon.desk.acts.filing import Filing
 from chalcedon.desk.acts.living import Living
 from chalcedon.desk.acts.outlining import Outlining
+from chalcedon.desk.acts.picturing import Picturing
 from chalcedon.desk.acts.placing import Placing
+from chalcedon.desk.acts.shelving import Shelving
 from chalcedon.desk.canvas.room import free_corner
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.canvas.yardstick import MeasureTool
@@ -78,6 +80,7 @@ class Window(Guarded, QMainWindow):
     placing: Placing
     checking: Checking
     files: Filing
+    picturing: Picturing
     dropping: Dropping
     finder: Finder
     palette_panel: PalettePanel
@@ -85,6 +88,7 @@ class Window(Guarded, QMainWindow):
     changes_panel: ChangesPanel
     presets_panel: PresetsPanel
     living: Living
+    shelving: Shelving
     theme_name: str
 
     def __init__(self, settings: QSettings, document: Document | None = None) -> None:
@@ -98,6 +102,7 @@ class Window(Guarded, QMainWindow):
         self.probe = Probe(self.session)
         self.strip = Strip(self.session, self.canvas)
         self.messages = MessageBar(self.canvas)
+        self.picturing = Picturing(self)
         self.hint = LineLabel("")
         self.edits = Edits(self.session, lambda: self.ledger.front_first)
         self.outlining = Outlining(self.session, self.canvas, self.messages)
@@ -127,7 +132,9 @@ class Window(Guarded, QMainWindow):
         self.newline.entry.setText(str(self.settings.value("line", "") or ""))
 
     def _build(self) -> None:
-        self.head = Head(lambda: self.finder.open())
+        working = self.picturing.working
+        self.head = Head(lambda: self.finder.open(), working.cancel)
+        working.changed.connect(lambda: self.head.show_work(working.name, working.at, working.of))
         self.setMenuWidget(self.head)
         left = QWidget()
         column = QVBoxLayout(left)
@@ -165,7 +172,8 @@ class Window(Guarded, QMainWindow):
         column.setSpacing(0)
         column.addWidget(self.split, 1)
         column.addWidget(self.living.strip)
-        self.setCentralWidget(whole)
+        self.shelving = Shelving(self, whole)
+        self.setCentralWidget(self.shelving.places)
         self.setTabOrder(self.ledger, self.newline.entry)
         self.setTabOrder(self.newline.entry, self.canvas)
         self.setTabOrder(self.canvas, self.probe)
@@ -233,6 +241,7 @@ class Window(Guarded, QMainWindow):
         self.strip.restyle()
         self.messages.restyle()
         self.living.strip.restyle()
+        self.shelving.restyle()
         self.hint.setFont(font(13))
         self.hint.setStyleSheet(
             f"color: {t.muted}; background: {t.paper}; border-top: 1px solid {t.line}; padding: 4px 16px;"
@@ -302,6 +311,8 @@ class Window(Guarded, QMainWindow):
         """Runs a command by its name, as its menu entry does."""
         command = next(c for c in COMMANDS if c.name == name)
         self.ledger.acts.close_editor()  # what it does may move the row that is being written in
+        if not self.shelving.let(command):
+            return
         if command.when is not None and not command.when(self):
             self.session.say(_why_not(command, self), "note")
             return
@@ -327,7 +338,7 @@ class Window(Guarded, QMainWindow):
 
     def _fill_recent(self) -> None:
         self.recent_menu.clear()
-        for path in self.files.recent():
+        for path in self.files.recent_files.there():
             self.recent_menu.addAction(in_menu(f"{Path(path).name}   {Path(path).parent}")).triggered.connect(
                 lambda _=False, p=path: self.files.open_recent(p)
             )
@@ -365,6 +376,13 @@ class Window(Guarded, QMainWindow):
                 self.context.addAction(self.actions_by_name[name])
             else:
                 self.context.addSeparator()
+
+    def show_shelf(self) -> None:
+        """Shows the shelf, or the scene again."""
+        if self.shelving.shown:
+            self.shelving.leave()
+        else:
+            self.shelving.show()
 
     def rename(self) -> None:
         self.ledger.setFocus()
@@ -440,6 +458,8 @@ class Window(Guarded, QMainWindow):
         self.settings.setValue("geometry", self.saveGeometry())
         self.settings.setValue("line", self.newline.entry.text())  # half typed: it is there again at the next start
         self.files.looking.stop()
+        self.shelving.end()
+        self.picturing.working.end()
         self.canvas.shut()
         if not self._ended:
             self._ended = True

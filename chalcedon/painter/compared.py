@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QColor, QFont, QImage, QPainter, QPen
+from PySide6.QtGui import QColor, QImage, QPainter, QPen
 
 from chalcedon.evaluate import DisplayList
 from chalcedon.painter.convert import outline_in
 from chalcedon.painter.export import write_png
+from chalcedon.painter.fonts import face
 from chalcedon.painter.render import render_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene
@@ -31,9 +32,7 @@ def compared_image(before: Scene, after: Scene, changes: Iterable[Change]) -> QI
     out.fill(GROUND)
     painter = QPainter(out)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    face = QFont("Source Sans Pro")
-    face.setPixelSize(15)
-    painter.setFont(face)
+    painter.setFont(face(15))
     left = GAP
     for name, scene, image in pages:
         painter.setPen(INK)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise
 from pathlib import Path
 from typing import NamedTuple
@@ -52,12 +52,30 @@ class Take(NamedTuple):
             )
         return [round((self.first + i / self.rate) / STEP) for i in range(count)]
 
+    def check(self, size: tuple[float, float]) -> None:
+        """Raises ChalcedonError for what can't be written of a page of a size."""
+        count = len(self.steps())
+        if size[0] * size[1] * self.scale**2 * count > MOST_PX:
+            raise ChalcedonError(f"{count} frames of that size are too much.", hint="A smaller scale, or fewer frames.")
 
-def frames(live: Live, take: Take, recording: Recording | None = None) -> Iterator[QImage]:
+
+Progress = Callable[[int, int], object]
+"""Is told which of how many is begun, from 1."""
+
+
+def no_progress(_at: int, _of: int) -> None:
+    """For whom it may take as long as it does."""
+
+
+def frames(
+    live: Live, take: Take, recording: Recording | None = None, progress: Progress = no_progress
+) -> Iterator[QImage]:
     """The pictures of a run that goes on from its beginning, with what a recording has come in."""
     app = headless()
     waiting = list(recording.items if recording is not None else ())
-    for step in take.steps():
+    steps = take.steps()
+    for number, step in enumerate(steps, 1):
+        progress(number, len(steps))
         while live.frame < step:
             while waiting and waiting[0].frame <= live.frame + 1:
                 live.come_in(waiting.pop(0))
@@ -66,7 +84,9 @@ def frames(live: Live, take: Take, recording: Recording | None = None) -> Iterat
     del app
 
 
-def write_frames(live: Live, path: str, take: Take, recording: Recording | None = None) -> int:
+def write_frames(
+    live: Live, path: str, take: Take, recording: Recording | None = None, progress: Progress = no_progress
+) -> int:
     """Writes the frames of a run, and says how many there are: as one file that moves (.gif, .webp) and begins anew for
     ever, or as PNGs numbered from 0001 (name-0001.png). Raises ChalcedonError."""
     target = Path(path)
@@ -77,10 +97,8 @@ def write_frames(live: Live, path: str, take: Take, recording: Recording | None 
             f"{what} is not a kind of picture that moves.", path, "End the name in .gif, .webp or .png."
         )
     count = len(take.steps())
-    width, height = live.scene.size
-    if width * height * take.scale**2 * count > MOST_PX:
-        raise ChalcedonError(f"{count} frames of that size are too much.", path, "A smaller scale, or fewer frames.")
-    made = frames(live, take, recording)
+    take.check(live.scene.size)
+    made = frames(live, take, recording, progress)
     if suffix == ".png":
         digits = max(4, len(str(count)))
         for i, image in enumerate(made, 1):

@@ -26,6 +26,7 @@ def look():
     window = next(w for w in QApplication.topLevelWidgets() if type(w).__name__ == "Window" and w.isVisible())
     window.canvas.repaint()
     print(json.dumps({"title": window.session.title, "count": len(window.session.scene),
+                      "shelf": window.shelving.shown,
                       "said": window.messages.label.text(), "focus": window.focusWidget() is window.canvas}))
     window._sure = True
     window.close()
@@ -45,10 +46,11 @@ def started(file=None):
     return json.loads(done.stdout)
 
 
-def test_the_first_start_shows_the_demo_and_the_next_an_empty_page(tmp_path):
+def test_the_first_start_shows_the_demo_and_the_next_the_shelf(tmp_path):
     first = started()
     assert (first["title"], first["count"]) == ("harbour", 61) and first["focus"]
-    assert started()["count"] == 0
+    second = started()
+    assert second["count"] == 0 and second["shelf"] and not first["shelf"]
     path = tmp_path / "night.chal"
     save_scene(Scene([Circle(), Circle()]), path)
     third = started(str(path))

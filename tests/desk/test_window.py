@@ -148,7 +148,7 @@ def test_open_save_and_reload(desk, tmp_path, monkeypatch):
     answers = {b.text(): b for b in desk.w.messages.findChildren(QPushButton)}
     assert "not saved" in desk.said and set(answers) == {"Save", "Discard them", "Stay here"}
     answers["Discard them"].click()
-    assert desk["moon"].radius == 58 and desk.w.files.recent() == [str(saved)]
+    assert desk["moon"].radius == 58 and desk.w.files.recent_files.there() == [str(saved)]
 
 
 def test_an_ending_that_is_added_replaces_nothing_unasked(desk, tmp_path, monkeypatch):

@@ -21,7 +21,7 @@ def chosen(monkeypatch, tmp_path):
 
 
 def test_a_picture_of_the_page_or_of_what_is_selected_is_written(desk, chosen, tmp_path):
-    panel = desk.w.files.picture_panel
+    panel = desk.w.picturing.panel
     desk.w.run_command("file.picture")
     width, height = desk.session.scene.size
     panel.scale.setText("3/2")

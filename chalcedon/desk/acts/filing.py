@@ -8,23 +8,20 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QFileSystemWatcher, QObject, QTimer
-from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.demos import demo_names, demo_path
 from chalcedon.desk.acts.proving import Proof
 from chalcedon.desk.canvas.room import free_corner
 from chalcedon.desk.looks.plain import cut
-from chalcedon.desk.panels.picturepanel import PicturePanel
 from chalcedon.desk.panels.versions import VersionsPanel
+from chalcedon.desk.shelf.entries import Remembered
 from chalcedon.files import open_scene, recovery
 from chalcedon.files.anything import is_svg, open_any
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
-from chalcedon.painter.pictures import Wanted, picture_bytes, picture_image, write_picture
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Image, Scene
-from chalcedon.scene.order import names_of
 from chalcedon.scene.tidy import tidy
 
 if TYPE_CHECKING:
@@ -43,7 +40,7 @@ class Filing(QObject):
         super().__init__(window)
         self.window = window
         self.session = window.session
-        self.picture_panel = PicturePanel(self.session, window, self.write_picture)
+        self.recent_files = Remembered(window.settings, "recent", MOST_RECENT)
         self.versions_panel = VersionsPanel(self.session, window, self._open_copy)
         self.watcher = QFileSystemWatcher(self)
         self.watcher.fileChanged.connect(lambda _path: QTimer.singleShot(150, self._changed_outside))
@@ -288,48 +285,6 @@ class Filing(QObject):
             more = f" And {len(problems) - MOST_LISTED} more." if len(problems) > MOST_LISTED else ""
             self.session.say("Opened, with things to look at. " + "  ".join(problems[:MOST_LISTED]) + more, "problem")
 
-    def picture(self) -> None:
-        """Asks what is to be written, and where."""
-        self.picture_panel.open_at(self.window.below_strip())
-
-    def write_picture(self, path: Path, wanted: Wanted) -> None:
-        """Writes a picture of the open scene as it is now."""
-        try:
-            notes = write_picture(self.session.display, path, wanted)
-        except ChalcedonError as problem:
-            self.session.say(problem.sentence, "problem")
-            return
-        self._say_with(f"Wrote {path.name}.", notes)
-
-    def _say_with(self, done: str, notes: list[str]) -> None:
-        """Says that a picture was made, and what it shows otherwise than the scene."""
-        told = " ".join(f"{note[:1].upper()}{note[1:]}." for note in notes[:MOST_LISTED])
-        more = f" And {len(notes) - MOST_LISTED} more." if len(notes) > MOST_LISTED else ""
-        self.session.say(f"{done} {told}{more}".strip(), "problem" if notes else "note")
-
-    def copy_picture(self) -> None:
-        """Puts a picture of what is selected, or of the page, on the clipboard."""
-        only = tuple(self.session.selection)
-        try:
-            image = picture_image(self.session.display, Wanted(2.0, only))
-        except ChalcedonError as problem:
-            self.session.say(problem.sentence, "problem")
-            return
-        QGuiApplication.clipboard().setImage(image)
-        what = names_of(only) if only else "the page"
-        self.session.say(f"Copied a picture of {what}, {image.width()} × {image.height()} px.")
-
-    def copy_svg(self) -> None:
-        """Puts the SVG text of what is selected, or of the page, on the clipboard."""
-        only = tuple(self.session.selection)
-        try:
-            data, notes = picture_bytes(self.session.display, "SVG", Wanted(only=only))
-        except ChalcedonError as problem:
-            self.session.say(problem.sentence, "problem")
-            return
-        QGuiApplication.clipboard().setText(data.decode())
-        self._say_with(f"Copied {names_of(only) if only else 'the page'} as SVG.", notes)
-
     def choose_image(self, image: Image) -> None:
         """Asks for the file of an image. In the scene's folder it is linked, elsewhere embedded."""
         scene = self.session.scene
@@ -482,12 +437,6 @@ class Filing(QObject):
 
     # recent files
 
-    def recent(self) -> list[str]:
-        raw = self.window.settings_value("recent", [])
-        names = [raw] if isinstance(raw, str) else list(raw or [])
-        return [n for n in names if Path(n).exists()]
-
     def _remember(self, path: Path) -> None:
-        names = [str(path), *(n for n in self.recent() if n != str(path))][:MOST_RECENT]
-        self.window.settings.setValue("recent", names)
+        self.recent_files.put(str(path))
         self.window.settings.setValue("folder", str(path.parent))

@@ -84,6 +84,9 @@ def _delete(w: Window) -> None:
 EVERYDAY: tuple[Command, ...] = (
     Command("file.new", "New scene", "File", lambda w: w.files.new(), ("Ctrl+N",)),
     Command("file.open", "Open…", "File", lambda w: w.files.open(), ("Ctrl+O",)),
+    Command(
+        "file.shelf", "Shelf", "File", lambda w: w.show_shelf(), ("Ctrl+Shift+L",), checked=lambda w: w.shelving.shown
+    ),
     Command("file.import", "Import an SVG…", "File", lambda w: w.files.import_svg()),
     Command("file.demo", "Open the demo: harbour at night", "File", lambda w: w.files.open_demo("harbour")),
     Command("file.demo_panel", "Open the demo: greenhouse panel", "File", lambda w: w.files.open_demo("greenhouse")),
@@ -103,7 +106,7 @@ EVERYDAY: tuple[Command, ...] = (
         lambda w: w.files.show_versions(),
         when=lambda w: w.session.path is not None,
     ),
-    Command("file.picture", "Write a picture…", "File", lambda w: w.files.picture(), ("Ctrl+Shift+E",), rule=True),
+    Command("file.picture", "Write a picture…", "File", lambda w: w.picturing.picture(), ("Ctrl+Shift+E",), rule=True),
     Command("file.quit", "Quit", "File", lambda w: w.quit(), ("Ctrl+Q",), rule=True),
     Command(
         "edit.undo",
@@ -125,8 +128,8 @@ EVERYDAY: tuple[Command, ...] = (
     Command("edit.cut", "Cut", "Edit", lambda w: w.edits.cut(), ("Ctrl+X",), some, rule=True),
     Command("edit.copy", "Copy as text", "Edit", lambda w: w.edits.copy(), ("Ctrl+C",), some),
     Command("edit.paste", "Paste", "Edit", lambda w: w.dropping.paste(), ("Ctrl+V",)),
-    Command("edit.copy_picture", "Copy as a picture", "Edit", lambda w: w.files.copy_picture()),
-    Command("edit.copy_svg", "Copy as SVG", "Edit", lambda w: w.files.copy_svg()),
+    Command("edit.copy_picture", "Copy as a picture", "Edit", lambda w: w.picturing.copy_picture()),
+    Command("edit.copy_svg", "Copy as SVG", "Edit", lambda w: w.picturing.copy_svg()),
     Command("edit.duplicate", "Duplicate", "Edit", lambda w: w.edits.duplicate(), ("Ctrl+D",), some),
     Command("edit.delete", "Delete", "Edit", _delete, ("Del",), some),
     Command("edit.all", "Select all", "Edit", lambda w: w.edits.select_all(), ("Ctrl+A",), rule=True),

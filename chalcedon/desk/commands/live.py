@@ -42,5 +42,6 @@ LIVE = (
     ),
     Command("live.response", "Response of the scene", "Live", lambda w: w.living.add_response()),
     Command("live.record", "Write what came into the run…", "Live", lambda w: w.living.write_recording(), rule=True),
+    Command("live.frames", "Write the frames of a run…", "Live", lambda w: w.picturing.frames()),
     Command("live.replay", "Run through a recording…", "Live", lambda w: w.living.replay()),
 )

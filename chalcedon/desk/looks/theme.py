@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import importlib.util
 from dataclasses import dataclass
 from functools import lru_cache
-from pathlib import Path
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtGui import QColor, QFont, QPalette
 from PySide6.QtWidgets import QApplication
 
-FAMILY = "Source Sans Pro"
+from chalcedon.painter.fonts import face
 
 
 @dataclass(frozen=True)
@@ -88,22 +86,10 @@ def theme() -> Theme:
     return _current
 
 
-def load_fonts() -> None:
-    """Adds Source Sans from its package. Found without importing it: its import drags in an old resource API."""
-    spec = importlib.util.find_spec("font_source_sans_pro")
-    if spec is None or not spec.submodule_search_locations:
-        return
-    folder = Path(next(iter(spec.submodule_search_locations))) / "files"
-    for face in ("Regular", "Semibold", "Bold", "It"):
-        QFontDatabase.addApplicationFont(str(folder / f"SourceSansPro-{face}.ttf"))
-
-
 @lru_cache(maxsize=64)
 def font(size: int = 14, bold: bool = False, italic: bool = False) -> QFont:
     """Source Sans at a size in px, with tabular figures where Qt can ask for them."""
-    out = QFont(FAMILY)
-    out.setPixelSize(size)
-    out.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
+    out = face(size, bold)
     out.setItalic(italic)
     out.setFeature(QFont.Tag("tnum"), 1)
     return out

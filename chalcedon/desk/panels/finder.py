@@ -137,11 +137,11 @@ class Finder(Guarded, QFrame):
         current = w.ledger.several or w.ledger.opened
         if current is not None:
             for name, prop in current.properties.items():
-                act = partial(w.ledger.acts.open_value, current, name)
+                act = partial(w.shelving.then, partial(w.ledger.acts.open_value, current, name))
                 out.append(Entry(f"{prop.word} of {current.id}", prop.help, act))
         for shape in w.session.scene.walk():
             label = f"  {shape.label}" if shape.label else ""
-            out.append(Entry(f"{shape.id}{label}", shape.kind, partial(w.go_to, shape)))
+            out.append(Entry(f"{shape.id}{label}", shape.kind, partial(w.shelving.then, partial(w.go_to, shape))))
         return out
 
     def _fill(self, *_: object) -> None:

@@ -17,8 +17,13 @@ from chalcedon.view.guarded import Guarded
 class Head(Guarded, QWidget):
     """Menus, title and the way to the finder, in one line."""
 
-    def __init__(self, find: Callable[[], object]) -> None:
+    def __init__(self, find: Callable[[], object], cancel: Callable[[], object]) -> None:
         super().__init__()
+        self.work = Label("")
+        self.cancel = Button("Cancel")
+        self.cancel.setFixedHeight(23)
+        self.cancel.clicked.connect(lambda: cancel())
+        self._share = -1.0
         self.setFixedHeight(33)
         self.menus = QMenuBar()
         self.menus.setNativeMenuBar(False)
@@ -37,7 +42,11 @@ class Head(Guarded, QWidget):
         layout.setContentsMargins(0, 0, 12, 0)
         layout.addWidget(self.menus, 0, Qt.AlignmentFlag.AlignVCenter)
         layout.addStretch(1)
+        layout.addWidget(self.work)
+        layout.addWidget(self.cancel)
+        layout.addSpacing(6)
         layout.addWidget(self.search, 2)
+        self.show_work("", 0, 0)
         self.key = Label("Ctrl+K", self.search)
         self.key.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.key.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -54,6 +63,10 @@ class Head(Guarded, QWidget):
             f" border: 1px solid {t.line}; padding: 2px 10px; }}"
             f"QPushButton:hover {{ border-color: {t.muted}; }}"
         )
+        self.work.setFont(font(12))
+        self.work.setStyleSheet(f"color: {t.muted}")
+        self.cancel.setFont(font(12))
+        self.cancel.setStyleSheet("padding: 0 8px;")
         self.key.setFont(font(12))
         self.key.setStyleSheet(f"color: {t.muted}; background: transparent;")
 
@@ -63,9 +76,22 @@ class Head(Guarded, QWidget):
         self.dot.setVisible(changed)
         self._place_title()
 
+    def show_work(self, name: str, at: int, of: int) -> None:
+        """What is being written beside the window, and how far it is: a line along the foot of the head. No name:
+        nothing is."""
+        self.work.setText(f"{cut(name, 30)} {f'{at} of {of}' if of else '…'}" if name else "")
+        self.work.setAccessibleName(f"Writing {self.work.text()}" if name else "")
+        self.cancel.setAccessibleName(f"Cancel {cut(name, 60)}")
+        for widget in (self.work, self.cancel):
+            widget.setVisible(bool(name))
+        self._share = (at - 1) / of if of else 0.0 if name else -1.0
+        self.update()
+
     def _place_title(self) -> None:
         left = self.menus.sizeHint().width() + 12
         right = self.width() - self.search.width() - 16
+        if self._share >= 0.0:
+            right = self.work.x() - 12
         dot = self.dot.sizeHint().width() + 4
         room = max(0, min(320, right - left - dot))
         text = self.title.fontMetrics().elidedText(cut(self._name, 200), Qt.TextElideMode.ElideMiddle, room)
@@ -87,4 +113,8 @@ class Head(Guarded, QWidget):
         painter.fillRect(self.rect(), theme().color("panel"))
         painter.setPen(theme().color("line"))
         painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+        if self._share >= 0.0:
+            painter.fillRect(
+                0, self.height() - 3, max(24, int(self.width() * self._share)), 3, theme().color("chrysoprase")
+            )
         painter.end()

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
 
-from PySide6.QtCore import QEvent, QObject, Qt, QTimer
+from PySide6.QtCore import QEvent, QObject, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
@@ -54,6 +54,9 @@ class MessageBar(Guarded, QWidget):
 
     Questions wait for one another. What is said while one stands is shown under it, and after it.
     """
+
+    posed = Signal()
+    """A question is being asked."""
 
     def __init__(self, host: QWidget) -> None:
         super().__init__(host)
@@ -181,6 +184,7 @@ class MessageBar(Guarded, QWidget):
     def _pose(self, question: Question) -> None:
         self._show(question.text, "question")
         self._question = question
+        self.posed.emit()
         if question.number is not None:
             self._add_entry(question.text, *question.number)
         if question.versions:

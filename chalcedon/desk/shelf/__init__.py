@@ -1,0 +1,1 @@
+"""The shelf: scenes of chosen folders as pictures, to be found and opened."""

@@ -1,0 +1,197 @@
+"""The shelf in a real window, and what is written beside the window."""
+
+from pathlib import Path
+
+import pytest
+from PIL import Image
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFileDialog
+
+from chalcedon.desk.shelf import looking
+from chalcedon.files import save_scene
+from chalcedon.files.shelf import kept_summary
+from chalcedon.formula import Formula
+from chalcedon.painter.frames import Take
+from chalcedon.painter.pictures import Wanted
+from chalcedon.scene import Circle, Rect, Scene, Text
+
+Key, Mod = Qt.Key, Qt.KeyboardModifier
+
+
+@pytest.fixture
+def folder(tmp_path):
+    """Scenes of two folders, one within the other, and one that is broken."""
+    place = tmp_path / "scenes"
+    (place / "loom").mkdir(parents=True)
+    save_scene(Scene([Circle(id="moon"), Text("Mind the step")], size=(200, 100)), place / "quay.chal")
+    save_scene(Scene([Rect(id="thread")], size=(100, 200)), place / "loom" / "twill.chal")
+    (place / "broken.chal").write_text('{"chalcedon": 1, "shapes": [')
+    return place
+
+
+@pytest.fixture
+def shelf(desk, qtbot, folder):
+    """The shelf of a window, with the folder on it, all looked at."""
+    desk.w.run_command("file.shelf")
+    page = desk.w.shelving.page
+    page.add_folder(str(folder))
+    qtbot.waitUntil(lambda: not page.looking.busy, timeout=20_000)
+    return page
+
+
+def names(page):
+    return {s.board.accessibleName(): [e.name for e in s.board.entries.shown] for s in page.sections}
+
+
+def choose(page, name):
+    for section in page.sections:
+        for row, entry in enumerate(section.board.entries.shown):
+            if entry.name == name and (entry.path or entry.kind == "new"):
+                section.board.setFocus()
+                section.board.setCurrentIndex(section.board.entries.index(row))
+                return section.board, entry
+    raise AssertionError(name)
+
+
+def test_scenes_stand_there_are_searched_and_opened_from_the_keyboard(desk, shelf, folder):
+    assert names(shelf)["scenes"] == ["broken", "quay", "twill"]
+    assert shelf.sections[0].board.entries.shown[0].kind == "new"
+    desk.session.scene.set(desk["moon"], "radius", 40)
+    _board, broken = choose(shelf, "broken")
+    assert "not valid JSON" in shelf.foot.told.text() and broken.about() == "can't be read"
+    board, quay = choose(shelf, "quay")
+    assert "200 × 100 px · 2 shapes" in shelf.foot.told.text() and not shelf.foot.seek.isVisible()
+    desk.key(Key.Key_S, widget=board)  # the key of a command, which is a letter here
+    assert desk.w.focusWidget() is shelf.search and shelf.search.text() == "s"
+    desk.type("tep")
+    assert names(shelf) == {"scenes": ["quay"]} and desk.order == [
+        "sky",
+        "wall",
+        "boat",
+        "hull",
+        "sail",
+        "moon",
+        "rope",
+    ]
+    desk.key(Key.Key_Return)
+    assert not desk.w.shelving.shown and desk.session.title == "untitled", "unsaved work is asked about first"
+    desk.answer("Discard")
+    assert desk.session.path == folder / "quay.chal" and desk.order == ["moon", "text"]
+    assert quay.path == str(folder / "quay.chal")
+
+
+def test_arrows_go_from_the_search_through_all_boards_and_back(desk, shelf):
+    seen = []
+    shelf.search.setFocus()
+    for _ in range(8):
+        desk.key(Key.Key_Down)
+        board = desk.w.focusWidget()
+        seen.append((board.accessibleName(), board.currentIndex().row()))
+    assert [s for i, s in enumerate(seen) if s not in seen[:i]] == [("Begin", 0), ("scenes", 0)]
+    for _ in range(3):
+        desk.key(Key.Key_Right)
+    assert shelf.chosen[0].name == "twill", "beyond the last there is nothing"
+    desk.key(Key.Key_Up)
+    desk.key(Key.Key_Up)
+    assert desk.w.focusWidget() is shelf.search
+    desk.key(Key.Key_Escape)
+    assert not desk.w.shelving.shown
+
+
+def test_commands_that_would_change_what_is_not_seen_show_it_instead(desk, shelf):
+    desk.session.select([desk["moon"]])
+    before = desk.order
+    desk.w.run_command("edit.delete")
+    assert desk.order == before and not desk.w.shelving.shown and "behind the shelf" in desk.said
+    desk.w.run_command("file.shelf")
+    desk.w.run_command("view.basalt")
+    assert desk.w.shelving.shown
+    desk.w.run_command("view.fit")
+    assert not desk.w.shelving.shown
+    desk.w.run_command("view.plaster")
+
+
+def test_what_is_gone_is_greyed_and_found_again(desk, shelf, folder, qtbot, tmp_path, monkeypatch):
+    shelf.recent.put(str(tmp_path / "old" / "quay.chal"))
+    shelf.recent.put(str(tmp_path / "old" / "lamp.chal"))
+    shelf.look()
+    qtbot.waitUntil(lambda: not shelf.looking.busy, timeout=20_000)
+    board, lamp = choose(shelf, "lamp")
+    assert lamp.gone and shelf.foot.seek.isVisible() and not shelf.foot.there.isVisible()
+    desk.key(Key.Key_Delete, widget=board)
+    assert [Path(p).name for p in shelf.recent.all()] == ["quay.chal"]
+    board.setCurrentIndex(board.entries.index(0))
+    assert shelf.foot.there.text() == "Open the one in scenes"
+    desk.session.scene.history.mark_saved()
+    shelf.foot.there.click()
+    assert desk.session.path == folder / "quay.chal"
+    assert shelf.recent.all() == [str(folder / "quay.chal")]
+    folder.rename(tmp_path / "moved")
+    desk.w.run_command("file.shelf")
+    section = shelf.sections[-1]
+    assert section.seek.isVisible() and "not there any more" in section.remark.text()
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path / "moved"))
+    section.seek.click()
+    qtbot.waitUntil(lambda: names(shelf).get("moved") == ["broken", "quay", "twill"], timeout=20_000)
+
+
+def test_a_file_that_holds_the_helper_up_is_left_out(desk, qtbot, folder, monkeypatch):
+    monkeypatch.setattr(looking, "PATIENCE_MS", 3000)
+    monkeypatch.setattr(looking, "MODULE", "stuck")
+    monkeypatch.setenv("PYTHONPATH", str(Path(__file__).parent.parent))
+    ended, quay = [], str(folder / "quay.chal")
+    look = looking.Looking(lambda line: None, lambda: ended.append(True))
+    look.begin([], [quay])
+    qtbot.waitUntil(lambda: bool(ended), timeout=30_000)
+    assert "too much memory or time" in kept_summary(quay).problem and not look.busy
+
+
+# what is written beside the window
+
+
+def wait(desk, qtbot):
+    working = desk.w.picturing.working
+    qtbot.waitUntil(lambda: not working.name, timeout=30_000)
+
+
+def test_a_sheet_of_several_scenes_is_written_beside_the_window(desk, shelf, folder, qtbot, monkeypatch):
+    target = folder / "all.webp"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
+    board, _ = choose(shelf, "broken")
+    desk.key(Key.Key_A, Mod.ControlModifier, widget=board)
+    assert shelf.foot.told.text() == "3 are chosen." and not shelf.foot.open.isVisible()
+    shelf.foot.make_sheet.click()
+    assert desk.w.head.work.isVisible() and "all.webp" in desk.w.head.work.text()
+    wait(desk, qtbot)
+    assert shelf.foot.told.text() == "Wrote all.webp." and not desk.w.head.cancel.isVisible()
+    with Image.open(target) as picture:
+        assert picture.size == (2 * 344 + 24, 2 * (240 + 44 + 24) + 24)
+        # twill, in the second row, stands on its name with its page of 100 x 200 px
+        assert picture.convert("RGB").getpixel((24 + 160, 24 + 308 + 239)) == (255, 255, 255)
+
+
+def test_frames_and_large_pictures_are_written_beside_the_window_and_can_be_cancelled(desk, qtbot, tmp_path):
+    write = desk.w.picturing
+    desk.session.scene.set(desk["wall"], "fill", Formula("hsl(time * 200, 60, 50)"))
+    write.frames_panel.open_at(desk.w.below_strip())
+    for field, text in zip(write.frames_panel.fields, ("0", "0.5", "10", "1/4"), strict=True):
+        field.setText(text)
+    assert write.frames_panel.measures.text() == "5 frames of 200 × 125 px"
+    write.frames_panel.fields[2].setText("99")
+    assert not write.frames_panel.choose.isEnabled() and "60" in write.frames_panel.complaint.text()
+    write.frames_panel.close()
+    write.write_frames(tmp_path / "run.gif", Take(0, 0.5, 10, 0.25), "")
+    write.write_picture(tmp_path / "large.png", Wanted(5.0, (desk["moon"],)))
+    write.write_frames(tmp_path / "long.webp", Take(0, 20, 60), "")
+    wanted = tmp_path / "no" / "such.png"
+    write.write_picture(wanted, Wanted(8.0))
+    qtbot.waitUntil(lambda: write.working.name == "long.webp" and write.working.of == 1200, timeout=30_000)
+    assert desk.w.head.work.text().startswith("long.webp") and "of 1200" in desk.w.head.work.text()
+    desk.w.head.cancel.click()
+    assert "long.webp was not written: it was cancelled." in desk.said
+    wait(desk, qtbot)
+    assert "such.png" in desk.said and not (tmp_path / "long.webp").exists()
+    with Image.open(tmp_path / "run.gif") as run:
+        assert (run.size, run.n_frames) == ((200, 125), 5)
+    with Image.open(tmp_path / "large.png") as large:
+        assert large.size == (500, 500), "the moon alone, of radius 50"
