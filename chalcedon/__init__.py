@@ -128,6 +128,7 @@ __all__ = [
     "hit_test",
     "open",
     "open_scene",
+    "pack",
     "parse_line",
     "parse_text",
     "print_shapes",
@@ -145,8 +146,8 @@ __all__ = [
 
 
 def open(path: str) -> Scene:
-    """The scene in a scene file or an SVG file. Raises ChalcedonError when it can't be opened, and when anything in it
-    is wrong. What an SVG file says that a scene can't is left out.
+    """The scene in a scene file, a bundle or an SVG file. Raises ChalcedonError when it can't be opened, and when
+    anything in it is wrong. What an SVG file says that a scene can't is left out.
 
     `chalcedon.files.anything.open_any` opens what can be opened, and lists the rest.
     """
@@ -156,6 +157,16 @@ def open(path: str) -> Scene:
     if opened.problems:
         raise opened.problems[0]
     return opened.scene
+
+
+def pack(scene: Scene, path: str | os.PathLike[str]) -> list[str]:
+    """Writes a scene and all it needs (images, fonts, scenes that it goes to) into one bundle, a ZIP archive, which is
+    opened as it is, or unpacked anywhere. Gives sentences about what could not be put in. Raises ChalcedonError."""
+    from pathlib import Path
+
+    from chalcedon.files.packed import pack as write
+
+    return write(scene, Path(path).stem, path)
 
 
 def render(

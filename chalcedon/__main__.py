@@ -326,6 +326,20 @@ def sheet(files: tuple[str, ...], columns: int, px: float) -> None:
 
 @cli.command()
 @click.argument("file")
+@click.argument("out", metavar="OUT.zip")
+def pack(file: str, out: str) -> None:
+    """Put the scene in FILE and all it needs (images, fonts, scenes it goes to) into one bundle OUT.zip.
+
+    What can't be put in is printed. A bundle is opened as it is, or unpacked anywhere.
+    """
+    from chalcedon.files.packed import pack as write
+
+    for note in write(_open(file).scene, Path(file).stem, out):
+        click.echo(note, err=True)
+
+
+@cli.command()
+@click.argument("file")
 @click.argument("folder")
 def tour(file: str, folder: str) -> None:
     """Without a screen: render FILE, hit-test it, save and reload it, and write the results to FOLDER."""

@@ -164,6 +164,32 @@ def pictures(folder):
             write_picture(scene, folder / f"{kind}.png", Wanted(1.5))
 
 
+def kinds_section():
+    """An example of each kind as it stands in a file."""
+    from chalcedon.files.writer import shape_bytes
+    from chalcedon.source import parse_line
+
+    out = ["| kind | for example |", "| --- | --- |"]
+    for kind in OFFERED:
+        shape = parse_line(EXAMPLES[kind])
+        if isinstance(shape, Group):
+            shape.attach(parse_line("inside = circle 0 0 20 fill #b8482a"), 0)
+        shape.id = kind
+        text = shape_bytes(shape).decode().replace("\n", "").replace("|", "\\|")
+        out.append(f"| [{kind}](reference.md#{kind}) | `{text}` |")
+    return "\n".join(out)
+
+
+def format_page():
+    """The page about the scene file, with its generated part as it is to be."""
+    before, _, rest = (DOCS / "scene-format.md").read_text().partition(MARK)
+    after = rest.partition(MARK)[2]
+    return f"{before}{MARK}\n{kinds_section()}\n{MARK}{after}"
+
+
+MARK = "<!-- made by make docs -->"
+
+
 def schema_text():
     return json.dumps(schema(), indent=1, ensure_ascii=False) + "\n"
 
@@ -172,6 +198,7 @@ def main():
     DOCS.mkdir(exist_ok=True)
     (DOCS / "reference.md").write_text(reference())
     (DOCS / "library.md").write_text(library())
+    (DOCS / "scene-format.md").write_text(format_page())
     (DOCS / "scene.schema.json").write_text(schema_text())
     STUB.write_text(stub())
     if "--pictures" in sys.argv:

@@ -14,6 +14,7 @@ def test_generated_pages_are_current():
     assert (ROOT / "docs/reference.md").read_text() == make_docs.reference(), "run make docs"
     assert (ROOT / "docs/library.md").read_text() == make_docs.library(), "run make docs"
     assert (ROOT / "docs/scene.schema.json").read_text() == make_docs.schema_text(), "run make docs"
+    assert (ROOT / "docs/scene-format.md").read_text() == make_docs.format_page(), "run make docs"
     assert make_docs.STUB.read_text() == make_docs.stub(), "run make docs"
 
 

@@ -7,7 +7,8 @@ from pathlib import Path
 from chalcedon.problems import ChalcedonError, nearest, shorten, shorten_name
 from chalcedon.scene import Scene
 
-SUFFIX = ".chal"
+SUFFIX, ZIP = ".chal", ".zip"
+"""Of a scene file, and of a bundle of one with all it needs."""
 
 
 def scene_beside(scene: Scene, name: str) -> Path:

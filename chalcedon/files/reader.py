@@ -13,6 +13,7 @@ import orjson
 
 from chalcedon import exact
 from chalcedon.collector import collector_paused
+from chalcedon.files import migrate
 from chalcedon.files.places import Place, Places, is_as_written, may_repeat
 from chalcedon.problems import ChalcedonError, Problem, ValueProblem, nearest, shorten, shorten_name
 from chalcedon.scene import KINDS, Group, Scene, Shape
@@ -22,7 +23,6 @@ from chalcedon.scene.scene import MAX_DEPTH
 from chalcedon.scene.shapes import OFFERED, Unknown
 from chalcedon.scene.tidy import article
 
-VERSION = 1
 LARGEST = 512 * 1024 * 1024
 """Bytes; a larger file is refused rather than swallowing the memory."""
 
@@ -44,7 +44,11 @@ def open_scene(path: str | os.PathLike[str]) -> Opened:
 def read_scene_of(path: str | os.PathLike[str], data: bytes) -> Opened:
     """The scene in the bytes of a file; its links lead on from there."""
     opened = read_scene(data, os.fspath(path))
-    opened.scene.folder = os.path.dirname(os.path.abspath(path))
+    opened.scene.folder = folder = os.path.dirname(os.path.abspath(path))
+    if os.path.isdir(os.path.join(folder, "fonts")):
+        from chalcedon.text.fonts import look_beside  # NumPy and shaping, which start-up does without
+
+        look_beside(folder)
     return opened
 
 
@@ -187,9 +191,12 @@ class _Reader:
         if type(version) is not int or version < 1:
             self.problem(("chalcedon",), ValueProblem(f"{shorten(version)} is not a version.", "scene.chalcedon"))
             self.scene.extra["chalcedon"] = version
-        elif version > VERSION:
+        elif version < migrate.VERSION:
+            migrate.to_now(raw, version)
+        elif version > migrate.VERSION:
             self.opened.notices.append(
-                f"This scene was written by a newer Chalcedon (file version {version}, this one knows {VERSION}). "
+                f"This scene was written by a newer Chalcedon (file version {version}, this one knows "
+                f"{migrate.VERSION}). "
                 "What is not known here is kept and written back."
             )
             self.scene.extra["chalcedon"] = version

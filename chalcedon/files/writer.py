@@ -10,7 +10,7 @@ import orjson
 
 from chalcedon.collector import collector_paused
 from chalcedon.exact import encode
-from chalcedon.files.reader import VERSION
+from chalcedon.files import migrate
 from chalcedon.files.safely import write_safely
 from chalcedon.scene import Group, Scene, Shape
 from chalcedon.scene.declare import Declared
@@ -29,7 +29,7 @@ def shape_bytes(shape: Shape) -> bytes:
 
 
 def _bytes(scene: Scene) -> bytes:
-    head: dict[str, Any] = {"chalcedon": scene._extra.get("chalcedon", VERSION)}
+    head: dict[str, Any] = {"chalcedon": scene._extra.get("chalcedon", migrate.VERSION)}
     head |= _values(scene)
     lines = [b"{" + b",\n".join(_item(k, v) for k, v in head.items() if k != "shapes")]
     if "shapes" in scene._extra:  # what stood there was not a list: kept as it was

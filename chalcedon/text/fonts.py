@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from os import PathLike
 from pathlib import Path as File
 from typing import NamedTuple
 
@@ -10,7 +11,7 @@ import numpy as np
 import uharfbuzz as hb
 
 from chalcedon.geometry.path import Outline, PathBuilder
-from chalcedon.text import fontconfig
+from chalcedon.text import beside, fontconfig
 
 SHIPPED = "Source Sans Pro"
 """The family that comes with Chalcedon, so that scenes look the same everywhere."""
@@ -24,6 +25,7 @@ class Face:
     """One face of a font. Measures are in ems; y goes down, the baseline is 0."""
 
     def __init__(self, file: str, index: int = 0, weight: float = 400) -> None:
+        self.file = file
         blob = hb.Blob.from_file_path(file)
         self.face = hb.Face(blob, index)
         if self.face.glyph_count == 0:
@@ -99,6 +101,12 @@ def choose(family: str, weight: float = 400, italic: bool = False) -> Chosen:
     """The face nearest to a family, weight and slant. A family that isn't installed is substituted."""
     if family.strip().casefold() in ("", SHIPPED.casefold()):
         return Chosen(_shipped(weight, italic), "")
+    came = beside.beside(family, weight, italic)
+    if came is not None:
+        try:
+            return Chosen(_opened(came.file, came.number, weight), "")
+        except (OSError, ValueError, MemoryError, hb.HarfBuzzError):
+            pass  # it has gone since
     found = fontconfig.match(family, weight, italic)
     if found is not None:
         wanted = family.casefold() in GENERIC or found.family.casefold() == family.casefold()
@@ -116,6 +124,13 @@ def fallback(char: str, weight: float = 400, italic: bool = False) -> Face | Non
     shipped = _shipped(weight, italic)
     if shipped.has(char):
         return shipped
+    for came in beside.all_beside():
+        try:
+            face = _opened(came.file, came.number, weight)
+        except (OSError, ValueError, MemoryError, hb.HarfBuzzError):
+            continue
+        if face.has(char):
+            return face
     found = fontconfig.match("sans-serif", weight, italic, char)
     if found is None:
         return None
@@ -124,6 +139,13 @@ def fallback(char: str, weight: float = 400, italic: bool = False) -> Face | Non
     except (OSError, ValueError, MemoryError, hb.HarfBuzzError):
         return None
     return face if face.has(char) else None
+
+
+def look_beside(folder: str | PathLike[str]) -> None:
+    """Takes in the fonts that lie beside a scene in a folder, for all texts that are set from now on."""
+    if beside.look_beside(folder):
+        choose.cache_clear()
+        fallback.cache_clear()
 
 
 @lru_cache(maxsize=256)
@@ -135,11 +157,12 @@ def _shipped(weight: float, italic: bool) -> Face:
     near = _nearest_weight(weight)
     name = _WEIGHTS[near]
     slanted = "It" if name == "Regular" else name + "It"
-    return _opened(str(_shipped_folder() / f"SourceSansPro-{slanted if italic else name}.otf"), 0, near)
+    return _opened(str(shipped_folder() / f"SourceSansPro-{slanted if italic else name}.otf"), 0, near)
 
 
 @lru_cache(maxsize=1)
-def _shipped_folder() -> File:
+def shipped_folder() -> File:
+    """Where the fonts are that come with Chalcedon."""
     import font_source_sans_pro
 
     return File(font_source_sans_pro.__file__).parent / "files"

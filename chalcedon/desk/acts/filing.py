@@ -17,7 +17,7 @@ from chalcedon.desk.looks.plain import cut
 from chalcedon.desk.panels.versions import VersionsPanel
 from chalcedon.desk.shelf.entries import Remembered
 from chalcedon.files import open_scene, recovery
-from chalcedon.files.anything import is_svg, open_any
+from chalcedon.files.anything import is_foreign, open_any
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
@@ -28,7 +28,10 @@ if TYPE_CHECKING:
     from chalcedon.desk.window import Window
 
 FILTER = "Chalcedon scenes (*.chal);;All files (*)"
-OPENED = "Scenes and SVG (*.chal *.svg);;Chalcedon scenes (*.chal);;SVG (*.svg);;All files (*)"
+OPENED = (
+    "Scenes, SVG and bundles (*.chal *.svg *.zip);;Chalcedon scenes (*.chal);;"
+    "SVG (*.svg);;Bundles (*.zip);;All files (*)"
+)
 IMAGES = "Images (*.png *.jpg *.jpeg *.webp *.gif);;All files (*)"
 MOST_RECENT = 10
 MOST_LISTED = 4
@@ -133,10 +136,10 @@ class Filing(QObject):
         self._unless_unsaved(act)
 
     def open_path(self, path: Path) -> bool:
-        """Opens a file; when that can't be done, says why, and the open scene stays. An SVG opens as a scene that is in
-        no file yet."""
-        if is_svg(path):
-            return self._open_svg(path.absolute())
+        """Opens a file; when that can't be done, says why, and the open scene stays. What isn't a scene file
+        opens as a scene that is in no file yet."""
+        if is_foreign(path):
+            return self._open_foreign(path.absolute())
         try:
             problems = self.session.open(path.absolute())
         except ChalcedonError as problem:
@@ -148,7 +151,7 @@ class Filing(QObject):
         self._say_problems(problems)
         return True
 
-    def _open_svg(self, path: Path) -> bool:
+    def _open_foreign(self, path: Path) -> bool:
         try:
             opened = open_any(path)
         except ChalcedonError as problem:
@@ -279,6 +282,26 @@ class Filing(QObject):
 
     def _open_copy(self, scene: Scene, name: str) -> None:
         self._unless_unsaved(lambda: self.session.new(scene, name))
+
+    def pack(self) -> None:
+        """Asks for a name, and writes the open scene as it is now with all it needs."""
+        folder = self.session.path.parent if self.session.path else Path.home()
+        name, _ = QFileDialog.getSaveFileName(
+            self.window, "Pack with all it needs", str(folder / f"{self.session.title}.zip"), "Bundles (*.zip)"
+        )
+        if name:
+            self.pack_to(Path(name) if Path(name).suffix else Path(name).with_suffix(".zip"))
+
+    def pack_to(self, path: Path) -> None:
+        """Writes the bundle to a path; says what could not be put in."""
+        from chalcedon.files.packed import pack
+
+        try:
+            notes = pack(self.session.scene, self.session.title, path)
+        except ChalcedonError as problem:
+            self.session.say(problem.sentence, "problem")
+            return
+        self.session.say(" ".join([f"Packed {path.name}.", *notes[:MOST_LISTED]]), "problem" if notes else "note")
 
     def _say_problems(self, problems: list[str]) -> None:
         if problems:

@@ -106,6 +106,7 @@ EVERYDAY: tuple[Command, ...] = (
         lambda w: w.files.show_versions(),
         when=lambda w: w.session.path is not None,
     ),
+    Command("file.pack", "Pack with all it needs…", "File", lambda w: w.files.pack()),
     Command("file.picture", "Write a picture…", "File", lambda w: w.picturing.picture(), ("Ctrl+Shift+E",), rule=True),
     Command("file.quit", "Quit", "File", lambda w: w.quit(), ("Ctrl+Q",), rule=True),
     Command(
