@@ -74,6 +74,8 @@ looks = st.fixed_dictionaries(
         "dash_offset": st.floats(-20, 20).map(lambda v: round(v, 1)),
         "stroke_align": st.sampled_from(["center", "center", "inside", "outside"]),
         "start_head": st.sampled_from(["none", "none", "barb", "dot"]),
+        "mid_head": st.sampled_from(["none", "none", "none", "diamond", "barb"]),
+        "paint_order": st.sampled_from(["fill", "fill", "stroke"]),
         "end_head": st.sampled_from(["none", "none", "triangle", "bar", "diamond"]),
         "head_size": st.sampled_from([1, 3]),
         "steady": st.booleans(),

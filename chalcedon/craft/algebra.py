@@ -71,7 +71,7 @@ def stroke_as_path(display: DisplayList, shape: Shape) -> Path:
     line, pen, manner = node.outline, node.pen, node.manner
     heads = None
     if manner.headed:
-        line, heads = with_heads(line, manner.head, manner.start, manner.end)
+        line, heads = with_heads(line, manner.head, manner.start, manner.end, manner.mid)
     to_scene = node.world
     if manner.steady:  # its width is in scene px
         line, to_scene = line.mapped(node.world), Affine()

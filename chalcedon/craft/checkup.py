@@ -339,7 +339,7 @@ def _stroke(node: Node) -> Iterator[Remark]:
             (),
             (_repair("Align to the middle", _setter(shape, "stroke_align", "center")),),
         )
-    if (shape.start_head != "none" or shape.end_head != "none") and not node.manner.headed:
+    if (shape.start_head != "none" or shape.end_head != "none") and node.manner.start == node.manner.end == "none":
         yield Remark(shape, "heads without effect", "a closed outline has no ends to put heads on.", "end_head")
 
 

@@ -14,23 +14,25 @@ from chalcedon.geometry.stroke import Pen, StrokeRegion
 from chalcedon.scene.declare import Stored
 
 PEN = frozenset(("stroke_width", "cap", "join", "miter_limit", "dash", "dash_offset"))
-MORE = frozenset(("stroke_align", "start_head", "end_head", "head_size", "steady"))
+MORE = frozenset(("stroke_align", "start_head", "mid_head", "end_head", "head_size", "steady", "paint_order"))
 
 
 class Manner(NamedTuple):
-    """What a stroke has beside its pen. `head` is a length in px. An aligned stroke's pen is twice as wide; the half
-    on the wrong side of the outline is taken away."""
+    """What a stroke has beside its pen. `head` is a length in px; `under` says that the fill is painted over it. An
+    aligned stroke's pen is twice as wide; the half on the wrong side of the outline is taken away."""
 
     align: str = "center"
     start: str = "none"
     end: str = "none"
     head: float = 0.0
     steady: bool = False
+    mid: str = "none"
+    under: bool = False
 
     @property
     def headed(self) -> bool:
-        """Whether it has a head at either end."""
-        return self.head > 0.0 and (self.start != "none" or self.end != "none")
+        """Whether it has a head anywhere."""
+        return self.head > 0.0 and not self.start == self.end == self.mid == "none"
 
 
 PLAIN = Manner()
@@ -53,13 +55,15 @@ def manner_of(values: Stored, width: float, outline: Outline) -> Manner:
     """What plain values say of a stroke. Only closed outlines have an inside to align to, only open ones ends."""
     get: Any = values.get
     closed = outline.verbs.count("M") == outline.verbs.count("Z") > 0
-    heads = get("head_size", 4.0) * get("stroke_width", width) if not closed else 0.0
+    align = get("stroke_align", "center") if closed else "center"
     return Manner(
-        get("stroke_align", "center") if closed else "center",
-        get("start_head", "none"),
-        get("end_head", "none"),
-        heads,
+        align,
+        "none" if closed else get("start_head", "none"),
+        "none" if closed else get("end_head", "none"),
+        get("head_size", 4.0) * get("stroke_width", width) if align == "center" else 0.0,
         get("steady", False),
+        get("mid_head", "none"),
+        get("paint_order", "fill") == "stroke",
     )
 
 
@@ -69,7 +73,7 @@ class StrokeArea:
     def __init__(self, outline: Outline, pen: Pen, manner: Manner, tolerance: float, even_odd: bool) -> None:
         self.line, self.heads = outline, Outline("", ())
         if manner.headed:
-            self.line, self.heads = with_heads(outline, manner.head, manner.start, manner.end)
+            self.line, self.heads = with_heads(outline, manner.head, manner.start, manner.end, manner.mid)
         self.band = StrokeRegion(self.line, pen, tolerance)
         self._inside = manner.align == "inside"
         self._side = Region(outline, even_odd) if manner.align != "center" else None

@@ -1,8 +1,10 @@
-"""Arrow heads: outlines set on the ends of open subpaths, and the line shortened so that it doesn't show beyond."""
+"""Heads: outlines set on the ends of open subpaths, where the line is shortened so that it doesn't show beyond, and on
+the points between."""
 
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 from typing import NamedTuple
 
 from chalcedon.geometry.affine import Affine
@@ -23,6 +25,9 @@ _HEADS: dict[str, tuple[Outline, float]] = {
 }
 
 
+Point = tuple[float, ...]
+
+
 class Headed(NamedTuple):
     """The line that is left to be stroked, and the heads, to be filled with the paint of the stroke."""
 
@@ -30,12 +35,15 @@ class Headed(NamedTuple):
     heads: Outline
 
 
-def with_heads(path: Outline, length: float, start: str, end: str) -> Headed:
-    """Puts heads (`none`, or one of the known) of a length in px on every open subpath."""
+def with_heads(path: Outline, length: float, start: str, end: str, mid: str = "none") -> Headed:
+    """Puts heads (`none`, or one of the known) of a length in px on the ends of every open subpath, and on the points
+    between two segments."""
     from chalcedon.geometry.along import Along
 
     lines, heads = [], []
     for sub in subpaths(path):
+        if mid != "none" and length > 0.0:
+            heads += [_HEADS[mid][0].mapped(Affine(c, s, -s, c, x, y)) for x, y, c, s in _corners(sub, length)]
         if sub.verbs.endswith("Z") or length <= 0.0:
             lines.append(sub)
             continue
@@ -63,6 +71,33 @@ def with_heads(path: Outline, length: float, start: str, end: str) -> Headed:
         if low < high:
             lines.append(along.part(low, high) if (low, high) != (0.0, along.length) else sub)
     return Headed(_joined(lines), _joined(heads))
+
+
+def _corners(path: Outline, length: float) -> list[tuple[float, float, float, float]]:
+    """The points of a subpath between two segments, each with the middle of the directions in which the line arrives
+    and leaves (SVG 2, section 13.7.3), of a length."""
+    closed = path.verbs.endswith("Z")
+    sides: list[tuple[Point, Point, Point]] = []  # how each segment leaves, how it arrives, and where
+    here = first = path.coords[:2]
+    for verb, c in path.segments():
+        if verb == "M":
+            continue
+        points = [here, *zip(c[::2], c[1::2], strict=True)] if verb != "Z" else [here, first]
+        steps = [(b[0] - a[0], b[1] - a[1]) for a, b in pairwise(points)]
+        steps = [s for s in steps if s != (0.0, 0.0)]
+        here = points[-1]
+        if steps:
+            sides.append((steps[0], steps[-1], here))
+    pairs = [*pairwise(sides), (sides[-1], sides[0])] if closed and len(sides) > 1 else list(pairwise(sides))
+    out = []
+    for (_, arrives, (x, y)), (leaves, _, _) in pairs:
+        a, b = math.hypot(*arrives), math.hypot(*leaves)
+        dx, dy = arrives[0] / a + leaves[0] / b, arrives[1] / a + leaves[1] / b
+        size = math.hypot(dx, dy)
+        if size < 1e-9:  # it turns right round
+            dx, dy, size = arrives[0], arrives[1], a
+        out.append((x, y, dx / size * length, dy / size * length))
+    return out
 
 
 def _joined(paths: list[Outline]) -> Outline:

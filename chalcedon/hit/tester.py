@@ -77,6 +77,9 @@ def part_at(node: Node, x: float, y: float, rule: str = "") -> tuple[str, tuple[
     lx, ly = a * x + c * y + e, b * x + d * y + f
     if rule == "box":
         return ("box", (lx, ly)) if holds(node.box, lx, ly) else None
+    under = node.manner.under
+    if under and _in_fill(node, lx, ly, rule):
+        return ("text" if node.kind.text else "fill"), (lx, ly)
     if (
         ((node.stroke is not None and rule == "painted") or rule in ("stroke", "all"))
         and node.pen is not None
@@ -84,13 +87,18 @@ def part_at(node: Node, x: float, y: float, rule: str = "") -> tuple[str, tuple[
         and node.in_stroke(x, y, (lx, ly))
     ):
         return "stroke", (lx, ly)
-    if (
-        ((has_fill(node) and rule == "painted") or rule in ("fill", "all"))
-        and (node.kind.text or holds(node.box, lx, ly))  # characters reach out of the box of a text
-        and node.fill_region.contains(lx, ly)
-    ):
+    if not under and _in_fill(node, lx, ly, rule):
         return ("text" if node.kind.text else "image" if node.picture is not None else "fill"), (lx, ly)
     return None
+
+
+def _in_fill(node: Node, x: float, y: float, rule: str) -> bool:
+    """Whether a local point is inside, as far as the rule lets that be hit."""
+    return (
+        ((has_fill(node) and rule == "painted") or rule in ("fill", "all"))
+        and (node.kind.text or holds(node.box, x, y))  # characters reach out of the box of a text
+        and node.fill_region.contains(x, y)
+    )
 
 
 class HitTester:

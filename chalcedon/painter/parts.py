@@ -105,8 +105,10 @@ def clip(image: QImage, view: Affine, by: Node) -> QImage:
 def _parts(canvas: Target, node: Node, stroked: bool) -> None:
     filled = node.fill is not None or node.picture is not None or bool(node.letters)
     if not (stroked and filled and node.manner.align == "outside"):
+        if stroked and node.manner.under:
+            _stroke(canvas, node)
         _inside(canvas, node)
-        if stroked:
+        if stroked and not node.manner.under:
             _stroke(canvas, node)
         return
     # along the outline a px is part fill, part stroke: laid over one another they would let a part of what is behind

@@ -23,9 +23,11 @@ STROKE_LOOKS = (
     "dash",
     "dash_offset",
     "start_head",
+    "mid_head",
     "end_head",
     "head_size",
     "steady",
+    "paint_order",
 )
 """Properties that only a painted stroke shows."""
 
@@ -81,6 +83,9 @@ class Painted(Shape):
         Number(), 0, "where in the pattern the stroke starts", affects="paint", section="paint"
     )
     start_head: Property[str] = Property(_head, "none", "arrow head at the start", affects="paint", section="paint")
+    mid_head: Property[str] = Property(
+        _head, "none", "head at each point between two segments", affects="paint", section="paint"
+    )
     end_head: Property[str] = Property(_head, "none", "arrow head at the end", affects="paint", section="paint")
     head_size: Property[float] = Property(
         Number(low=0.5, high=100.0, unit="", step=0.1), 4, "arrow heads, in widths", affects="paint", section="paint"
@@ -91,6 +96,14 @@ class Painted(Shape):
         "the stroke keeps its width whatever scales the shape (SVG non-scaling-stroke)",
         affects="paint",
         section="paint",
+    )
+    paint_order: Property[str] = Property(
+        Choice("fill", "stroke"),
+        "fill",
+        "what is painted first, under the other (SVG paint-order)",
+        affects="paint",
+        section="paint",
+        word="first",
     )
 
 

@@ -61,6 +61,10 @@ def test_other_descriptions_open_for_every_row(desk):
     assert any(c.also == "centre" for c in desk.w.ledger.keys.focusable())
 
 
+UNFIT = "head_size start_head mid_head end_head stroke_align paint_order drag_on drag_grid".split()
+"""What means something for some shapes only."""
+
+
 @pytest.mark.parametrize("kind", OFFERED)
 def test_every_value_is_found_by_typing_its_name(desk, kind):
     """Typed in full, with the row in focus: it is unfolded and in focus, or it is said why it can't be."""
@@ -86,7 +90,7 @@ def test_every_value_is_found_by_typing_its_name(desk, kind):
             assert ledger.keys.naming.find is None
             if ledger.focus_key is None:
                 assert desk.said == f"{word} means nothing for it as it is now."
-                assert prop.name in ("head_size", "start_head", "end_head", "stroke_align", "drag_on", "drag_grid")
+                assert prop.name in UNFIT
             else:
                 assert ledger.focus_key[1] == prop.name, word
 

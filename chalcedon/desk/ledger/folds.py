@@ -21,7 +21,10 @@ SECTIONS = (
     ("live", "Live"),
     ("notes", "Notes"),
 )
-HEADS = frozenset(("start_head", "end_head", "head_size"))
+ENDS = frozenset(("start_head", "end_head"))
+HEADS = (*ENDS, "mid_head")
+POINTED = ("polyline", "path", "rect", "regular_polygon", "star")
+"""Kinds with points between segments."""
 MARKS = ("visible", "locked")
 """Values that have a mark at the end of the row; no word offers them."""
 SWITCHES = ("fill_on", "stroke_on")
@@ -106,10 +109,12 @@ def _fits(shape: Shape, name: str) -> bool:
 
 
 def _fits_stroke(shape: Painted, name: str) -> bool:
-    if name in HEADS and not (shape.is_open or shape.kind == "path"):
+    if name in ENDS and not (shape.is_open or shape.kind == "path"):
         return False
     return {
-        "head_size": not shape.stated("start_head") == shape.stated("end_head") == "none",
+        "head_size": any(shape.stated(n) != "none" for n in HEADS),
+        "mid_head": shape.kind in POINTED,
+        "paint_order": shape.stated("fill") is not None,
         "stroke_align": shape.kind != "line",
         "miter_limit": shape.join == "miter",
         "dash_offset": bool(shape.stated("dash")),

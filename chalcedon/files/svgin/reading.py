@@ -294,8 +294,9 @@ class Reader:
             set_("dash_offset", length(style.get("stroke-dashoffset"), 0.0, across, on.font))
         if style.get("vector-effect") == "non-scaling-stroke":
             set_("steady", True)
-        if style.get("paint-order", "normal").split()[:1] == ["stroke"]:
-            self.note("paint-order", element)
+        order = style.get("paint-order", "normal").split()
+        if "stroke" in order and "fill" not in order[: order.index("stroke")]:
+            set_("paint_order", "stroke")
 
     def _nested(self, element: etree._Element, style: Style, world: Affine, depth: int, font: float) -> Shape:
         w, h = self.viewport

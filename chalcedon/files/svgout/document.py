@@ -182,15 +182,17 @@ class _Writer:
                 yield self._line(node, at, stroke, tight, black)
                 yield inner
                 return
-            if node.fill is not None:
+            if node.fill is not None and not manner.under:
                 yield inner
             if manner.headed:
                 yield from self._headed(node, at, stroke)
-                return
-            line = self._line(node, at, stroke, tight, black)
-            if manner.align != "center":
-                self._keep_side(node, at, line)
-            yield line
+            else:
+                line = self._line(node, at, stroke, tight, black)
+                if manner.align != "center":
+                    self._keep_side(node, at, line)
+                yield line
+            if node.fill is not None and manner.under:
+                yield inner
             return
         whole = form(node, at)
         whole.attrib |= fill | stroke
@@ -224,6 +226,7 @@ class _Writer:
             ("stroke-dasharray", numbers(*pen.dash) if sum(pen.dash) > 0.0 else "", ""),
             ("stroke-dashoffset", number(pen.dash_offset) if sum(pen.dash) > 0.0 else "0", "0"),
             ("vector-effect", "non-scaling-stroke" if node.manner.steady else "", ""),
+            ("paint-order", "stroke" if node.manner.under else "", ""),
         ):
             if value != usual:
                 out[name] = value
@@ -231,7 +234,9 @@ class _Writer:
 
     def _headed(self, node: Node, at: tuple[float, float], stroke: Attributes) -> Iterator[Element]:
         manner = node.manner
-        line, heads = with_heads(node.outline.mapped(Affine.translate(*at)), manner.head, manner.start, manner.end)
+        line, heads = with_heads(
+            node.outline.mapped(Affine.translate(*at)), manner.head, manner.start, manner.end, manner.mid
+        )
         opacity = stroke.pop("stroke-opacity", "")
         group = Element("g", {"opacity": opacity} if opacity else {})  # else they would show where they overlap
         SubElement(group, "path", {"d": data(line), "fill": "none", **stroke})
