@@ -256,6 +256,7 @@ class Group(_Group):
         drag_grid: float = ...,
         responses: Sequence[Response] = ...,
         clip: str = ...,
+        clip_by: str = ...,
         isolate: bool = ...,
     ) -> None: ...
 

@@ -105,12 +105,13 @@ def pages(draw):
         shape.fill = draw(st.sampled_from([None, ("#d97b4a", "#3e7f65", "#7fa3b8")[i]]))
         shape.stroke = draw(st.sampled_from([None, ("#204060", "#602040", "#406020")[i]]))
     scene = Scene(size=(PAGE, PAGE), background="#ffffff")
-    kind = draw(st.sampled_from(["plain", "plain", "clip", "cut", "isolated", "hidden"]))
+    kind = draw(st.sampled_from(["plain", "plain", "clip", "mask", "cut", "isolated", "hidden"]))
     group = scene.add(Group(steps=draw(turns), pivot=(0.5, 0.5)))
     for shape in made:
         scene.add(shape, group)
-    if kind == "clip":
+    if kind in ("clip", "mask"):
         group.clip = made[0].id
+        group.clip_by = "alpha" if kind == "mask" else "fill"
     elif kind == "cut":
         made[-1].cuts = True
     elif kind == "isolated":

@@ -155,6 +155,7 @@ MORE = (
     ("dash_offset", coordinate),
     ("stroke_align", st.sampled_from(["center", "inside", "outside"])),
     ("start_head", st.sampled_from(["none", "barb", "dot"])),
+    ("clip_by", st.sampled_from(["fill", "alpha", "luminance"])),
     ("mid_head", st.sampled_from(["none", "dot", "barb"])),
     ("paint_order", st.sampled_from(["fill", "stroke"])),
     ("end_head", st.sampled_from(["none", "triangle", "bar", "diamond"])),

@@ -40,7 +40,7 @@ def group(display: DisplayList, shapes: Sequence[Shape], id: str = "") -> Group:
     return new
 
 
-LOST = ("clip", "blend", "shadow", "isolate", "cuts", "label", "note")
+LOST = ("clip", "clip_by", "blend", "shadow", "isolate", "cuts", "label", "note")
 """What a group states for all it holds together, and no shape can take over alone."""
 
 

@@ -402,17 +402,20 @@ class DisplayList(AtMoment, OfPage):
     def _follow_edges(self, changes: Changes, begun: int) -> None:
         """Evaluates what depends on the nodes that changed from number `begun` on, and what depends on that, to the
         end: there are no loops."""
+        groups, seen = len(changes.groups), set[int]()
         emptied = self._evaluate_dirty(changes)
         for node, what in self.edges.resolve():
             self._mark(node, what)
             self._layers_dirty = self._layers_dirty or node.group
         while True:
             emptied += self._evaluate_dirty(changes)
-            readers = self.edges.readers([*changes.nodes[begun:], *emptied])
-            begun, emptied = len(changes.nodes), []
+            readers = self.edges.readers([*changes.nodes[begun:], *changes.groups[groups:], *emptied])
+            begun, groups, emptied = len(changes.nodes), len(changes.groups), []
             for node, what in readers:
                 if what == "clip":
-                    self._layer_changed(node, changes)  # it looks otherwise, and what is clipped is where it was
+                    if id(node) not in seen:  # two groups can each be the mask of the other
+                        seen.add(id(node))
+                        self._layer_changed(node, changes)  # it looks otherwise, and what is clipped is where it was
                     continue
                 before = node.local
                 node.evaluate_place()

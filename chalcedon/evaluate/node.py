@@ -312,14 +312,13 @@ class Node:
 
     def evaluate_cull(self) -> None:
         """A box in scene px that nothing of the shape's paint or hit area leaves; EMPTY when it can't show."""
+        self.cull = self.extent() if self.visible else EMPTY
+
+    def extent(self) -> Box:
+        """The same for a shape that would be visible."""
         a, b, c, d, _, _ = self.world
-        if (
-            not self.visible
-            or self.box[0] > self.box[2]
-            or (-1e-3 < a * d - b * c < 1e-3 and self.inverse is None)  # seldom so small, so seldom asked
-        ):
-            self.cull = EMPTY  # what is scaled to nothing isn't painted, steady strokes neither (SVG 2)
-            return
+        if self.box[0] > self.box[2] or (-1e-3 < a * d - b * c < 1e-3 and self.inverse is None):  # seldom so small
+            return EMPTY  # what is scaled to nothing isn't painted, steady strokes neither (SVG 2)
         box = self.box
         if self.kind.overhangs:
             box = union([box, self.outline.bounds(), *self.fill_region.boxes])  # type: ignore[union-attr]
@@ -327,10 +326,9 @@ class Node:
         if reach and self.pen is not None and self.manner.steady:
             # turned and skewed corners reach farther than those of the box
             box = inflate(self.world.map_box(box), reach if self.kind.smooth else max(reach, self.pen.reach()))
-            self.cull = self._with_shadow(box)
-            return
+            return self._with_shadow(box)
         box = self.world.map_box(inflate(box, reach) if reach else box)
-        self.cull = box if not self.shades else self._with_shadow(box)
+        return box if not self.shades else self._with_shadow(box)
 
     def _with_shadow(self, box: Box) -> Box:
         """A box grown by the shadows that what is in it casts."""
@@ -465,6 +463,18 @@ class Node:
         if not self.group:
             return [self]
         return [leaf for c in self.children for leaf in c.walk_leaves()]
+
+    def shown_leaves(self) -> list[Node]:
+        """Those that would be seen if this one were visible, as a mask is whether it is or not."""
+        if not self.group:
+            return [self]
+        return [leaf for c in self.children if c.values.get("visible", True) for leaf in c.shown_leaves()]
+
+    @property
+    def mask(self) -> str:
+        """Of a group with a clip: "alpha" or "luminance" when that is one by degrees, else ""."""
+        by: str = self.values.get("clip_by", "fill")
+        return "" if by == "fill" else by
 
 
 _EFFECTS = frozenset(("blend", "shadow", "cuts"))

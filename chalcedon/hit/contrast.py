@@ -8,7 +8,8 @@ from typing import NamedTuple
 
 from chalcedon.craft.checkup import Repair
 from chalcedon.evaluate import DisplayList, Node
-from chalcedon.hit.tester import HitTester, part_at
+from chalcedon.hit.parts import part_at
+from chalcedon.hit.tester import HitTester
 from chalcedon.scene import Shape
 from chalcedon.scene.color import rgba, to_hex
 from chalcedon.scene.painted import CLAY, INK

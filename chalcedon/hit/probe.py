@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from chalcedon.evaluate import Node
 from chalcedon.geometry.boxes import holds, inflate
 from chalcedon.geometry.flatten import distance_to_edges
-from chalcedon.hit.clips import in_clip
-from chalcedon.hit.tester import HitTester, distance_to_paint, has_fill, part_at, tester_of
+from chalcedon.hit.parts import has_fill, in_clip, part_at
+from chalcedon.hit.tester import HitTester, distance_to_paint, tester_of
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.axes import across
 from chalcedon.scene.paints import GradientLook, Look, Picture

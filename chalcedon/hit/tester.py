@@ -8,10 +8,9 @@ from typing import Any
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.kept import display_of
 from chalcedon.geometry import Box
-from chalcedon.geometry.boxes import holds
 from chalcedon.geometry.flatten import distance_to_edges
-from chalcedon.hit.clips import in_clip
 from chalcedon.hit.index import HitIndex
+from chalcedon.hit.parts import has_fill, part_at
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.axes import across
 
@@ -49,56 +48,6 @@ class Hit:
 
     def __repr__(self) -> str:
         return f"<Hit {self.id}{list(self.copy) if self.copy else ''} {self.part}>"
-
-
-def has_fill(node: Node) -> bool:
-    """Whether the inside of a shape is painted: a fill, letters with a stroke, or an image."""
-    return (
-        node.fill is not None
-        or bool(node.letters)
-        or node.picture is not None
-        or (node.kind.text and node.stroke is not None)
-    )
-
-
-def part_at(node: Node, x: float, y: float, rule: str = "") -> tuple[str, tuple[float, float]] | None:
-    """The part of a visible shape that its pointer rule lets be hit at (x, y) in scene px, and the local point.
-
-    The rules are those of SVG 2 pointer-events: painted asks whether there is a paint, not how opaque it is. A `rule`
-    given here takes the place of the shape's own.
-    """
-    rule = rule or node.pointer
-    if rule == "none":
-        return None
-    inverse = node.inverse
-    if inverse is None or (node.clips and not all(in_clip(g, x, y) for g in node.clips)):
-        return None
-    a, b, c, d, e, f = inverse
-    lx, ly = a * x + c * y + e, b * x + d * y + f
-    if rule == "box":
-        return ("box", (lx, ly)) if holds(node.box, lx, ly) else None
-    under = node.manner.under
-    if under and _in_fill(node, lx, ly, rule):
-        return ("text" if node.kind.text else "fill"), (lx, ly)
-    if (
-        ((node.stroke is not None and rule == "painted") or rule in ("stroke", "all"))
-        and node.pen is not None
-        and node.pen.width > 0.0
-        and node.in_stroke(x, y, (lx, ly))
-    ):
-        return "stroke", (lx, ly)
-    if not under and _in_fill(node, lx, ly, rule):
-        return ("text" if node.kind.text else "image" if node.picture is not None else "fill"), (lx, ly)
-    return None
-
-
-def _in_fill(node: Node, x: float, y: float, rule: str) -> bool:
-    """Whether a local point is inside, as far as the rule lets that be hit."""
-    return (
-        ((has_fill(node) and rule == "painted") or rule in ("fill", "all"))
-        and (node.kind.text or holds(node.box, x, y))  # characters reach out of the box of a text
-        and node.fill_region.contains(x, y)
-    )
 
 
 class HitTester:

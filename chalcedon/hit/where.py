@@ -16,10 +16,10 @@ from chalcedon.craft.together import size
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.geometry import Box
 from chalcedon.geometry.boxes import is_empty
-from chalcedon.hit.clips import in_clip
 from chalcedon.hit.contrast import Sample, is_stroked, lost_in, paint_at, parents_of, set_value, shows
+from chalcedon.hit.parts import in_clip, part_at
 from chalcedon.hit.probe import opaque
-from chalcedon.hit.tester import HitTester, part_at, tester_of
+from chalcedon.hit.tester import HitTester, tester_of
 from chalcedon.scene import Group, Scene, Shape, Text
 from chalcedon.scene.order import place_of
 from chalcedon.scene.painted import CLAY, INK

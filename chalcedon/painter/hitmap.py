@@ -16,7 +16,7 @@ from chalcedon.evaluate.strokes import PLAIN
 from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.geometry.contain import Cells
 from chalcedon.geometry.stroke import Pen
-from chalcedon.hit.tester import has_fill
+from chalcedon.hit.parts import has_fill, lets, stops
 from chalcedon.painter.convert import NO_BRUSH, NO_PEN, make_pen, prepared
 from chalcedon.painter.hittint import tint_of
 from chalcedon.painter.outlines import painter_path, transform
@@ -222,8 +222,31 @@ class HitMap:
     def _clip(self, group: Node) -> QPainterPath:
         out = QPainterPath()
         assert group.clip is not None
+        if group.mask:
+            return self._mask(group.clip, group.mask)
         for leaf in group.clip.walk_leaves():
             out = out.united(transform(self._view.after(leaf.world)).map(painter_path(leaf.outline, leaf.even_odd)))
+        return out
+
+    def _mask(self, by: Node, kind: str) -> QPainterPath:
+        """What of a mask lets anything through, from its back to its front."""
+        out = QPainterPath()
+        for leaf in by.shown_leaves():
+            for part in ("fill", "stroke"):
+                look = leaf.fill if part == "fill" else leaf.stroke
+                drawn = has_fill(leaf) if part == "fill" else look is not None and leaf.pen is not None
+                if not drawn or leaf.opacity <= 0.0:
+                    continue
+                if part == "fill":
+                    area, place = painter_path(leaf.outline, leaf.even_odd), leaf.world
+                else:
+                    area = painter_path(leaf.stroke_area.outline())
+                    place = IDENTITY if leaf.manner.steady else leaf.world
+                area = transform(self._view.after(place)).map(area)
+                if leaf.cuts or stops(look, kind, leaf.opacity):
+                    out = out.subtracted(area)
+                elif lets(look, kind):
+                    out = out.united(area)
         return out
 
     @staticmethod

@@ -8,13 +8,15 @@ from bisect import bisect_left
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QRect
+from PySide6.QtCore import QPoint, QRect
 from PySide6.QtGui import QBrush, QImage, QPainter, QPen, QTransform
 
 from chalcedon.evaluate import DisplayList, Node
+from chalcedon.evaluate.edges import upward
 from chalcedon.evaluate.order import Layer
 from chalcedon.geometry import Affine
-from chalcedon.painter.compose import FORMAT, Sheet, device_area
+from chalcedon.geometry.boxes import is_empty
+from chalcedon.painter.compose import FORMAT, Sheet, device_area, keep_inside
 from chalcedon.painter.convert import prepared
 from chalcedon.painter.parts import Target, clip, grown, lay, paint_special, shadowed
 from chalcedon.painter.shadow import coarse
@@ -44,10 +46,16 @@ class PaintJob:
         view: Affine,
         within: QRect | None = None,
         laid: Laid | None = None,
+        below: tuple[Node, ...] = (),
     ) -> None:
         """`laid` holds the ready pictures that are laid down instead of some shapes; they are made for the scale of
-        `view`, which then neither turns nor mirrors, and moves by whole px."""
+        `view`, which then neither turns nor mirrors, and moves by whole px. `below` are the masks that are being
+        painted, the nodes being those in the last of them."""
         self._display = display
+        self._masks = below
+        self._all_layers = display.layers
+        if below:
+            self._all_layers = [layer for layer in display.layers if below[-1] in upward(layer.group)]
         self._nodes = nodes
         self._within = within
         self._strip = laid.among(nodes) if laid is not None and nodes else None
@@ -95,7 +103,7 @@ class PaintJob:
 
     def _paint(self, nodes: Sequence[Node]) -> None:
         """Paints some nodes, one after another."""
-        layered = bool(self._display.layers)
+        layered = bool(self._all_layers)
         canvas = self._layers[-1][2] if self._layers else self._base
         painter = canvas.painter
         va, vb, vc, vd, ve, vf = canvas.view
@@ -155,7 +163,7 @@ class PaintJob:
     def _lay(self, first: int, last: int, page: int) -> int:
         """Lays down ready pictures for the nodes [first, last), or up to the first that is on another layer."""
         nodes, rank, canvas = self._nodes, self._display.rank, self._base
-        if self._display.layers:
+        if self._all_layers:
             before = len(self._layers), self._next_layer
             canvas = self._switch_layers(rank[nodes[first].slot])
             if before != (len(self._layers), self._next_layer):
@@ -168,7 +176,7 @@ class PaintJob:
 
     def _next_change(self) -> float:
         """The rank from which on another layer is painted on."""
-        layers = self._display.layers
+        layers = self._all_layers
         begins = layers[self._next_layer].first if self._next_layer < len(layers) else math.inf
         return min(begins, self._layers[-1][0].last) if self._layers else begins
 
@@ -188,6 +196,9 @@ class PaintJob:
         """Keeps of a layer's picture what lies in its clip. `before` is the picture without its shadow."""
         by = layer.group.clip
         assert by is not None
+        if layer.group.mask:
+            self._mask(canvas, image, by, layer.group.mask)
+            return
         covered = before.copy() if image is before and self._mends else None
         mask = clip(image, canvas.view, by)
         if covered is None:
@@ -202,16 +213,31 @@ class PaintJob:
 
         mend_clip(image, canvas.view, covered, mask, again)
 
+    def _mask(self, canvas: Target, image: QImage, by: Node, kind: str) -> None:
+        """Keeps as much of a layer's picture as the picture of its mask lets through."""
+        if by in self._masks:
+            return  # it is within its own mask
+        sheet = Sheet(QRect(QPoint(0, 0), image.size()))
+        sheet.end()
+        leaves = [leaf for leaf in by.shown_leaves() if not is_empty(leaf.extent())]
+        job = PaintJob(self._display, leaves, sheet.image, canvas.view, below=(*self._masks, by))
+        job.run()
+        if kind == "luminance":
+            from chalcedon.painter.planes import to_luminance  # NumPy, which few scenes need
+
+            to_luminance(sheet.image)
+        keep_inside(image, sheet.image)
+
     def _again(self, layer: Layer, last: int) -> Callable[[QImage, Affine], None]:
         """What paints the inside of a layer, up to a rank, onto other images: small ones, many times."""
         from chalcedon.painter.seams import Among
 
         rank = self._display.rank
         among = Among([n for n in self._nodes if layer.first <= rank[n.slot] < last])
-        inner = self._display.layers.index(layer) + 1
+        inner = self._all_layers.index(layer) + 1
 
         def again(image: QImage, view: Affine) -> None:
-            job = PaintJob(self._display, among.seen(image, view), image, view)
+            job = PaintJob(self._display, among.seen(image, view), image, view, below=self._masks)
             job._mends, job._next_layer = False, inner
             job.run()
 
@@ -229,7 +255,7 @@ class PaintJob:
         """The canvas for the shape at `rank`: layers that ended are laid down, those that begin are opened."""
         while self._layers and self._layers[-1][0].last <= rank:
             self._close_layer()
-        layers = self._display.layers
+        layers = self._all_layers
         while self._next_layer < len(layers) and layers[self._next_layer].first <= rank:
             layer = layers[self._next_layer]
             self._next_layer += 1

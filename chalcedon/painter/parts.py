@@ -41,7 +41,7 @@ def paint_special(canvas: Target, node: Node) -> None:
         _parts(canvas, node, stroked)
         canvas.painter.setOpacity(1.0)
         return
-    area = device_area(node.cull, canvas.view, canvas.image.rect())
+    area = device_area(_extent(node), canvas.view, canvas.image.rect())
     if area.isEmpty():
         return
     sheet = Sheet(area)
@@ -49,6 +49,11 @@ def paint_special(canvas: Target, node: Node) -> None:
     sheet.end()
     caster = _caster(canvas, node, area, stroked) if node.shadow is not None else None
     lay(canvas, sheet, node, shadowed(canvas, sheet, node, caster))
+
+
+def _extent(node: Node) -> Box:
+    """Where a shape may paint; hidden ones are painted as masks."""
+    return node.cull if node.visible else node.extent()
 
 
 def _caster(canvas: Target, node: Node, area: QRect, stroked: bool) -> Caster | None:
@@ -74,7 +79,7 @@ def grown(area: QRect, group: Node, view: Affine) -> QRect:
     reaches."""
     assert group.shadow is not None
     need = area.united(casting_area(area, group.shadow, view.stretch, 1))
-    return device_area(union([leaf.cull for leaf in group.walk_leaves()]), view, need)
+    return device_area(union([_extent(leaf) for leaf in group.walk_leaves()]), view, need)
 
 
 def lay(canvas: Target, sheet: Sheet, node: Node, image: QImage) -> None:
@@ -113,7 +118,7 @@ def _parts(canvas: Target, node: Node, stroked: bool) -> None:
         return
     # along the outline a px is part fill, part stroke: laid over one another they would let a part of what is behind
     # through, so the parts are added up
-    area = device_area(node.cull, canvas.view, canvas.image.rect())
+    area = device_area(_extent(node), canvas.view, canvas.image.rect())
     if area.isEmpty():
         return
     sheet = Sheet(area)

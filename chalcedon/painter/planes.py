@@ -34,6 +34,14 @@ def tinted(image: QImage, deviation: float, color: RGBA, rest: tuple[float, floa
     return out, pad
 
 
+def to_luminance(image: QImage) -> None:
+    """Makes a picture as opaque as it is light (CSS Masking 1, section 6.5.2: of sRGB values)."""
+    view = pixels(image)
+    blue, green, red = (view[:, :, i].astype(np.float32) for i in range(3))
+    view[:, :, 3] = np.rint(0.2125 * red + 0.7154 * green + 0.0721 * blue)
+    view[:, :, :3] = 0
+
+
 def blend_by_hue(painter: QPainter, target: QImage, at: QPoint, sheet: QImage, opacity: float, blend: str) -> None:
     """The four modes that mix hue, saturation and luminosity, which QPainter lacks (Compositing 1, section 10.2)."""
     area = QRect(at, sheet.size()) & target.rect()

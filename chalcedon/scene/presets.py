@@ -47,7 +47,11 @@ def presettable(owner: type[Shape]) -> list[str]:
 
 
 def _is_paint(name: str, prop: Property[Any]) -> bool:
-    return prop.section in ("paint", "effects") and name not in NO_PAINT and name not in ("clip", "isolate", "cuts")
+    return (
+        prop.section in ("paint", "effects")
+        and name not in NO_PAINT
+        and name not in ("clip", "clip_by", "isolate", "cuts")
+    )
 
 
 class PresetName(TextValue):

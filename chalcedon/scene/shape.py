@@ -312,6 +312,14 @@ class Group(Shape):
     clip: Property[str] = Property(
         Ref(), "", "id of a shape: only what lies on its fill is seen and hit", affects="paint", section="effects"
     )
+    clip_by: Property[str] = Property(
+        Choice("fill", "alpha", "luminance"),
+        "fill",
+        "what of the clip lets through: all of its fill, or as much as it is opaque, or is opaque and light (CSS "
+        "mask-type)",
+        affects="paint",
+        section="effects",
+    )
     isolate: Property[bool] = Property(
         Flag(), False, "blend modes inside don't reach what lies behind", affects="paint", section="effects"
     )

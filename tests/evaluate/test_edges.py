@@ -14,6 +14,8 @@ SMALL = st.integers(-50, 50)
 edits = st.one_of(
     st.tuples(st.just("inside"), st.sampled_from(("first", "second", "third")), st.sampled_from(("", *IDS))),
     st.tuples(st.just("clip"), st.sampled_from(("crate", "inner")), st.sampled_from(("", *IDS))),
+    st.tuples(st.just("clip_by"), st.sampled_from(("crate", "inner")), st.sampled_from(("fill", "alpha", "luminance"))),
+    st.tuples(st.just("opacity"), st.sampled_from(("inner", "disc")), st.sampled_from((0.3, 1))),
     st.tuples(st.just("at"), st.sampled_from(IDS), st.tuples(SMALL, SMALL)),
     st.tuples(st.just("pivot"), st.sampled_from(("crate", "inner")), st.sampled_from(("origin", "center", "top-left"))),
     st.tuples(st.just("anchor"), st.sampled_from(("crate", "inner")), st.sampled_from(("origin", "bottom-right"))),

@@ -14,7 +14,8 @@ from strategies import leaves
 from chalcedon.evaluate import DisplayList
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
 from chalcedon.geometry.path import subpaths
-from chalcedon.hit.tester import HitTester, part_at
+from chalcedon.hit.parts import part_at
+from chalcedon.hit.tester import HitTester
 from chalcedon.painter.convert import CAPS, JOINS
 from chalcedon.painter.outlines import painter_path
 from chalcedon.scene import Circle, Group, Rect, Scene

@@ -11,7 +11,7 @@ from strategies import leaves, length
 from chalcedon.evaluate import DisplayList
 from chalcedon.geometry.flatten import flatten
 from chalcedon.geometry.path import subpaths
-from chalcedon.hit.tester import part_at
+from chalcedon.hit.parts import part_at
 from chalcedon.scene import Scene
 
 CAPS = {"butt": "flat", "round": "round", "square": "square"}

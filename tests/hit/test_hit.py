@@ -9,7 +9,7 @@ from strategies import scenes
 
 from chalcedon.evaluate import DisplayList
 from chalcedon.hit import HitTester, hit_test, probe
-from chalcedon.hit.tester import part_at
+from chalcedon.hit.parts import part_at
 from chalcedon.scene import Circle, Group, Line, Polyline, Rect, Scene
 
 

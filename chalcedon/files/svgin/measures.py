@@ -108,3 +108,10 @@ def view_box(box: list[float], width: float, height: float, align: str) -> Affin
 def rule(text: str | None) -> str:
     """A fill rule."""
     return "evenodd" if text == "evenodd" else "nonzero"
+
+
+def matrix_step(m: Affine) -> Step:
+    """A map as one step."""
+    if m[:4] == (1.0, 0.0, 0.0, 1.0):
+        return Step("translate", m.e, m.f)
+    return Step("matrix", *m, about=(0.0, 0.0))

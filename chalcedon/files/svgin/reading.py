@@ -14,7 +14,7 @@ from chalcedon.collector import collector_paused
 from chalcedon.files.reader import Opened, read_file
 from chalcedon.files.svgin.effects import clipped, clips, masked, shadow_of
 from chalcedon.files.svgin.inks import Inks, Place, share
-from chalcedon.files.svgin.measures import LARGEST, affine, length, numbers, rule, transform, view_box
+from chalcedon.files.svgin.measures import LARGEST, affine, length, matrix_step, numbers, rule, transform, view_box
 from chalcedon.files.svgin.styles import Sheets, Style, style_of
 from chalcedon.files.svgin.tree import NOTHING, href, parse, place, reference, tag_of
 from chalcedon.geometry import IDENTITY, Affine, Box
@@ -112,7 +112,7 @@ class Reader:
         made = self._children(root, self.styled(root), fit, 0)
         if fit != IDENTITY and made:
             group = Group(children=made)
-            self.put(group, [_matrix_step(fit)])
+            self.put(group, [matrix_step(fit)])
             made = [group]
         self._name_rest(made)
         scene = Scene(made, size=size, background=None)
@@ -321,7 +321,7 @@ class Reader:
         made = self._children(element, style, world.after(inner), depth)
         self.viewport = before
         group = Group(children=made)
-        self.put(group, [_matrix_step(inner)] if inner != IDENTITY else [])
+        self.put(group, [matrix_step(inner)] if inner != IDENTITY else [])
         if style.get("overflow", "hidden") == "visible" or not made:
             return group
         edge = Rect(at=(x, y), size=(max(0.0, width), max(0.0, height)), fill="black", visible=False)
@@ -400,7 +400,7 @@ class Reader:
         self, shape: Shape, element: etree._Element, style: Style, steps: list[Step], world: Affine, id: str
     ) -> Shape:
         shape = masked(self, shape, element, style, world)
-        by = clips(self, element, style, world)
+        by = clips(self, shape, element, style, world)
         if by:
             shape = clipped(self, shape, by, "clip")
         if shape.steps and steps:
@@ -457,12 +457,6 @@ class Reader:
                 text = " ".join("".join(child.itertext()).split())
                 if text:
                     shape.assign("label" if tag == "title" else "note", text[:1000])
-
-
-def _matrix_step(m: Affine) -> Step:
-    if m[:4] == (1.0, 0.0, 0.0, 1.0):
-        return Step("translate", m.e, m.f)
-    return Step("matrix", *m, about=(0.0, 0.0))
 
 
 def _around(points: list[tuple[float, float]]) -> Box:

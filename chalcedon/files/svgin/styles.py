@@ -21,7 +21,7 @@ INHERITED = frozenset(
 OWN = frozenset(
     """
     opacity display mix-blend-mode isolation clip-path mask filter transform transform-origin stop-color
-    stop-opacity vector-effect x y cx cy r rx ry width height d overflow
+    stop-opacity vector-effect mask-type x y cx cy r rx ry width height d overflow
     """.split()  # noqa: SIM905
 )
 KNOWN = INHERITED | OWN

@@ -62,6 +62,7 @@ class _Writer:
         self.display = display
         self._only = None if only is None else {id(n) for leaf in only for n in upward(leaf)}
         self.sheet = Sheet(display.scene, outlines)
+        self._masking: list[Node] = []
 
     def written(self, area: Box, has_page: bool) -> Written:
         display = self.display
@@ -289,8 +290,7 @@ class _Writer:
 
     def _mask(self, area: Box) -> Element:
         """A mask that keeps all of an area."""
-        place = {"x": number(area[0]), "y": number(area[1])}
-        place |= {"width": number(area[2] - area[0]), "height": number(area[3] - area[1])}
+        place = _placed(area)
         mask = Element("mask", {"maskUnits": "userSpaceOnUse", **place})
         SubElement(mask, "rect", {**place, "fill": "#fff"})
         return mask
@@ -338,7 +338,9 @@ class _Writer:
             styles.append("isolation:isolate")
         if styles:
             element.set("style", ";".join(styles))
-        if node.clip is not None:
+        if node.clip is not None and node.mask:
+            element.set("mask", self._mask_by(space, node, node.clip))
+        elif node.clip is not None:
             element.set("clip-path", self._clip(space, node.clip))
         if node.shadow is not None:
             element.set("filter", self._shadow(node, space))
@@ -347,6 +349,27 @@ class _Writer:
                 told = Element(tag)
                 told.text = plain(text)
                 element.insert(0, told)
+
+    def _mask_by(self, space: Affine, node: Node, by: Node) -> str:
+        """A mask of what another shape paints, seen whether that is visible or not."""
+        back = space.inverse()
+        if back is None or by in self._masking:
+            return "none"
+        self._masking.append(by)
+        culls = [leaf.cull for leaf in node.walk_leaves() if not is_empty(leaf.cull)]
+        area = back.map_box(inflate(union(culls), 2.0)) if culls else (0.0, 0.0, 1.0, 1.0)
+        mask = Element("mask", {"maskUnits": "userSpaceOnUse", **_placed(area)})
+        if node.mask == "alpha":
+            mask.set("style", "mask-type:alpha")
+        around = by.parent.world if by.parent is not None else IDENTITY
+        holder = SubElement(mask, "g", {"transform": matrix(back.after(around))})
+        holder.extend(self._elements(by))
+        for top in holder:
+            top.attrib.pop("display", None)
+        for inner in holder.iter():
+            inner.attrib.pop("id", None)  # it stands where the shape itself does
+        self._masking.pop()
+        return self.sheet.define(mask, "mask")
 
     def _clip(self, space: Affine, by: Node) -> str:
         clip = Element("clipPath")
@@ -374,7 +397,7 @@ class _Writer:
         if not culls or space is None:
             return "none"
         x0, y0, x1, y1 = space.map_box(inflate(union(culls), reach))
-        place = {"x": number(x0), "y": number(y0), "width": number(x1 - x0), "height": number(y1 - y0)}
+        place = _placed((x0, y0, x1, y1))
         srgb = {"color-interpolation-filters": "sRGB"}
         element = Element("filter", {"filterUnits": "userSpaceOnUse", **place, **srgb})
         inks = color(shadow.color, "flood-color", "flood-opacity")
@@ -382,6 +405,11 @@ class _Writer:
             element, "feDropShadow", {"dx": number(dx), "dy": number(dy), "stdDeviation": number(deviation), **inks}
         )
         return self.sheet.define(element, "shadow")
+
+
+def _placed(area: Box) -> Attributes:
+    x0, y0, x1, y1 = area
+    return {"x": number(x0), "y": number(y0), "width": number(x1 - x0), "height": number(y1 - y0)}
 
 
 def _indent(element: Element, line: str) -> None:
