@@ -24,6 +24,7 @@ from chalcedon.scene import (
     Step,
     Text,
 )
+from chalcedon.scene.paints import Pattern
 
 coordinate = st.floats(-200, 200, allow_nan=False).map(lambda v: round(v, 2))
 length = st.floats(0.5, 120).map(lambda v: round(v, 2))
@@ -135,7 +136,10 @@ gradient = st.one_of(
     st.tuples(st.just("linear"), st.tuples(*[coordinate] * 4), stops),
     st.tuples(st.just("radial"), st.tuples(coordinate, coordinate, length), stops),
 ).map(lambda v: Gradient(v[0], v[1], tuple(sorted(v[2], key=lambda s: s[0])), "reflect", "scene"))
-paint = st.one_of(color, gradient, st.just("var(--tide, teal)"), st.just(Picture("net.png", "tile")))
+patterns = st.tuples(st.sampled_from(["shape", "a", "b_1"]), st.sampled_from([(), (Step("rotate", 30),)])).map(
+    lambda v: Pattern(*v)
+)
+paint = st.one_of(color, gradient, st.just("var(--tide, teal)"), st.just(Picture("net.png", "tile")), patterns)
 
 
 MORE = (

@@ -22,7 +22,7 @@ from chalcedon.scene import Shape, Step
 from chalcedon.scene.grips import Change, Point
 from chalcedon.scene.limits import within
 from chalcedon.scene.order import names_of, outermost
-from chalcedon.scene.paints import Gradient, Picture
+from chalcedon.scene.paints import Gradient, Pattern, Picture
 from chalcedon.scene.proportions import ratio_of, refitted
 from chalcedon.scene.shapes import Unknown
 from chalcedon.scene.similar import is_uniform
@@ -305,7 +305,7 @@ def _is_round(shape: Shape) -> bool:
 def _is_plain(shape: Shape) -> bool:
     """Whether its paints have no places and directions of their own."""
     paints = [shape.stated(n) for n in ("fill", "stroke") if n in shape.properties]
-    return shape.kind != "image" and not any(isinstance(p, Gradient | Picture | Formula) for p in paints)
+    return shape.kind != "image" and not any(isinstance(p, Gradient | Pattern | Picture | Formula) for p in paints)
 
 
 def _turned_steps(steps: tuple[Step, ...], degrees: float) -> tuple[Step, ...]:

@@ -10,7 +10,6 @@ from typing import Any
 
 from chalcedon.craft.checkup import Remark, Repair
 from chalcedon.evaluate.displaylist import DisplayList
-from chalcedon.formula import Formula
 from chalcedon.problems import nearest, shorten_name
 from chalcedon.scene import Shape, Text
 from chalcedon.scene.painted import INK, STROKE_LOOKS, Painted
@@ -43,7 +42,7 @@ def check_shape(display: DisplayList, shape: Shape, hint: Nearest = nearest) -> 
         text = prop.kind.remark(shape.stated(name))
         if text:
             yield Remark(shape, "malformed", f"{prop.word}, {text}", name)
-        if isinstance(prop.kind, Ref):
+        if prop.kind.refers(shape._values[name]):
             yield from _reference(display, shape, name, hint)
     yield from _paints(display, shape, hint)
     if isinstance(shape, Painted):
@@ -66,11 +65,11 @@ def _repair(shape: Shape, word: str, values: Mapping[str, Any]) -> Repair:
 
 
 def _reference(display: DisplayList, shape: Shape, name: str, nearest_of: Nearest) -> Iterator[Remark]:
-    id = shape._values[name]
-    if not id or isinstance(id, Formula):
-        return
+    prop = shape.properties[name]
+    id = prop.kind.refers(shape._values[name])
     scene = display.scene
-    clear = Repair(f"No {name}", lambda d: d.scene.set(shape, name, ""))
+    none = "" if isinstance(prop.kind, Ref) else None
+    clear = Repair(f"No {name}", lambda d: d.scene.set(shape, name, none))
     if id not in scene:
         hint = nearest_of(id, (s.id for s in scene.walk()))
         yield Remark(

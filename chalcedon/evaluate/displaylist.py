@@ -417,6 +417,11 @@ class DisplayList(AtMoment, OfPage):
                         seen.add(id(node))
                         self._layer_changed(node, changes)  # it looks otherwise, and what is clipped is where it was
                     continue
+                if what == "paint":
+                    if id(node) not in seen:  # a tile can be painted with itself
+                        seen.add(id(node))
+                        self._mark(node, what)
+                    continue
                 before = node.local
                 node.evaluate_place()
                 if node.local != before:

@@ -3,6 +3,7 @@
     source                      reader               because
     (page, palette name)        (shape, paint)       a paint says var(--name)
     (shape, look)               (group, clip)        the group is seen through that shape
+    (shape, look)               (shape, paint)       a pattern repeats it
     (shape, place)              (text, place)        the text sits inside that shape
     (group around it, place)    (text, place)        ... wherever the group takes the text's own space
     (what is in it, place)      (group, box)         the group turns about, or is placed by, a point of its box
@@ -15,12 +16,13 @@ left are texts that sit inside one another: the edges of such a loop are left ou
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.node import Node
 from chalcedon.scene import Scene, Shape
-from chalcedon.scene.paints import names_used
+from chalcedon.scene.declare import Stored
+from chalcedon.scene.paints import Pattern, names_used
 
 
 class Reader(NamedTuple):
@@ -37,7 +39,9 @@ class Edges:
     def __init__(self, scene: Scene, find: Callable[[Shape, Copy], Node | None]) -> None:
         self._scene = scene
         self._find = find
-        self._linked: dict[int, Node] = {}  # with `clip` or `inside`, in the order in which they came to have it
+        self._linked: dict[
+            int, Node
+        ] = {}  # with `clip`, `inside` or a pattern, in the order in which they came to have it
         self._loose: list[Node] = []  # that had until the last `resolve`
         self._boxed: dict[int, Node] = {}  # groups that depend on their own box
         self._painted: dict[str, dict[int, Node]] | None = None  # by the palette names that their paints use
@@ -55,7 +59,7 @@ class Edges:
     def note(self, node: Node) -> None:
         """To be called with every node that is new or whose values changed."""
         values, key = node.values, id(node)
-        if "clip" in values or "inside" in values:
+        if "clip" in values or "inside" in values or _patterned(values):
             self._linked[key] = node
         elif key in self._linked:
             self._loose.append(self._linked.pop(key))
@@ -107,8 +111,8 @@ class Edges:
                     yield Reader(group, "box")
 
     def readers(self, changed: Iterable[Node]) -> list[Reader]:
-        """What depends, by `clip` and `inside`, on nodes that look otherwise or are elsewhere, and on groups that hold
-        other shapes."""
+        """What depends, by `clip`, `inside` and patterns, on nodes that look otherwise or are elsewhere, and on groups
+        that hold other shapes."""
         if not self._linked:
             return []
         touched = {id(n) for n in changed}
@@ -118,14 +122,16 @@ class Edges:
                 out.append(Reader(node, "place"))
             if node.clip is not None and _among(touched, node.clip):
                 out.append(Reader(node, "clip"))
+            if any(tile is not None and _among(touched, tile) for tile in node.tiles):
+                out.append(Reader(node, "paint"))
         return out
 
     # what is read
 
     def resolve(self) -> list[Reader]:
-        """Looks up what `clip` and `inside` name, now that shapes came, went, moved or name others. Gives what is read
-        from another shape than before."""
-        out = [reader for node in self._loose for reader in self._led(node, None, None)]
+        """Looks up what `clip`, `inside` and patterns name, now that shapes came, went, moved or name others. Gives
+        what is read from another shape than before."""
+        out = [reader for node in self._loose for reader in self._led(node, None, None, (None, None))]
         self._loose = []
         hosts = {}
         for key, node in self._linked.items():
@@ -137,10 +143,20 @@ class Edges:
         for key, node in self._linked.items():
             clip = self._named(node.values.get("clip", ""), node)
             host = hosts[key][1] if key in hosts and not loops[key] else None
-            out += self._led(node, None if clip is node else clip, host)  # a child may clip its own group
+            first, second = (self._tile(node.values.get(word), node) for word in ("fill", "stroke"))
+            # a child may clip its own group
+            out += self._led(node, None if clip is node else clip, host, (first, second))
         return out
 
-    def _led(self, node: Node, clip: Node | None, host: Node | None) -> Iterator[Reader]:
+    def _tile(self, paint: Any, node: Node) -> Node | None:
+        return self._named(paint.shape, node) if isinstance(paint, Pattern) else None
+
+    def _led(
+        self, node: Node, clip: Node | None, host: Node | None, tiles: tuple[Node | None, Node | None]
+    ) -> Iterator[Reader]:
+        if tiles[0] is not node.tiles[0] or tiles[1] is not node.tiles[1]:
+            node.tiles = tiles
+            yield Reader(node, "paint")
         if clip is not node.clip:
             node.clip = clip
             yield Reader(node, "clip")
@@ -150,6 +166,10 @@ class Edges:
 
     def _named(self, id: str, node: Node) -> Node | None:
         return self._find(self._scene[id], node.copy) if id and id in self._scene else None
+
+
+def _patterned(values: Stored) -> bool:
+    return isinstance(values.get("fill"), Pattern) or isinstance(values.get("stroke"), Pattern)
 
 
 def _loop(text: Node, host: Node, hosts: dict[int, tuple[Node, Node]]) -> tuple[str, ...]:

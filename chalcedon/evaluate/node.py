@@ -95,6 +95,7 @@ class Node:
     letters = rare[tuple[tuple[int, Look | None], ...]]("letters")
     picture = rare[Picture | None]("picture")
     shadow = rare[Shadow | None]("shadow")
+    tiles = rare["tuple[Node | None, Node | None]"]("tiles")
 
     def __init__(self, shape: Shape, parent: Node | None, copy: Copy = (), values: Stored | None = None) -> None:
         self.shape, self.parent = shape, parent

@@ -33,7 +33,7 @@ def state_of(visible: bool, locked: bool, pointer: str) -> State:
 class Rare:
     """Effects and ties. One of these is shared by every node that has none; whoever sets one gets a Rare of its own."""
 
-    __slots__ = ("blend", "clip", "copied", "cuts", "host", "letters", "picture", "shadow")
+    __slots__ = ("blend", "clip", "copied", "cuts", "host", "letters", "picture", "shadow", "tiles")
 
     def __init__(self) -> None:
         self.blend = "normal"
@@ -49,6 +49,8 @@ class Rare:
         self.picture: Picture | None = None
         """Of an image: its own."""
         self.shadow: Shadow | None = None
+        self.tiles: tuple[Node | None, Node | None] = (None, None)
+        """What is repeated by the patterns of its fill and its stroke."""
 
 
 NONE_RARE = Rare()

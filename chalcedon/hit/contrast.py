@@ -13,7 +13,7 @@ from chalcedon.hit.tester import HitTester
 from chalcedon.scene import Shape
 from chalcedon.scene.color import rgba, to_hex
 from chalcedon.scene.painted import CLAY, INK
-from chalcedon.scene.paints import GradientLook, Look, Picture, look
+from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture, look
 
 FAINT = 1.15
 """The contrast (WCAG 2, relative luminance) below which a paint is lost on what is behind it; black on white has 21."""
@@ -52,7 +52,7 @@ def shows(paint: Look | None) -> bool:
         return False
     if isinstance(paint, GradientLook):
         return any(color[3] for _, color in paint.stops)
-    return isinstance(paint, Picture) or paint[3] > 0
+    return isinstance(paint, Pattern | Picture) or paint[3] > 0
 
 
 def is_stroked(node: Node) -> bool:
@@ -99,7 +99,7 @@ def lost_in(tester: HitTester, shape: Shape, seen: Sequence[tuple[Node, Sample]]
 
 def _flat(paint: Look | None) -> tuple[int, int, int, int] | None:
     """A plain colour; None for any other paint."""
-    return paint if isinstance(paint, tuple) and not isinstance(paint, GradientLook | Picture) else None
+    return paint if isinstance(paint, tuple) and not isinstance(paint, GradientLook | Pattern | Picture) else None
 
 
 def _rgb(text: str) -> Rgb:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from chalcedon.evaluate import Node
 from chalcedon.geometry.boxes import Box, holds
 from chalcedon.geometry.contain import Region
-from chalcedon.scene.paints import GradientLook, Look, Picture
+from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture
 
 
 def has_fill(node: Node) -> bool:
@@ -106,6 +106,6 @@ def stops(look: Look | None, kind: str, opacity: float) -> bool:
 
 def lets(look: Look | None, kind: str) -> bool:
     """Whether a paint of a mask lets anything through by itself."""
-    if look is None or isinstance(look, (GradientLook, Picture)):
+    if look is None or isinstance(look, GradientLook | Pattern | Picture):
         return True  # None: an image's own picture, or letters of several colours
     return look[3] > 0 and (kind == "alpha" or any(look[:3]))

@@ -11,7 +11,7 @@ from chalcedon.hit.parts import has_fill, in_clip, part_at
 from chalcedon.hit.tester import HitTester, distance_to_paint, tester_of
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.axes import across
-from chalcedon.scene.paints import GradientLook, Look, Picture
+from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture
 
 NEAR = 30.0
 """How far a miss may be, in scene px, to be worth a word."""
@@ -88,7 +88,7 @@ def opaque(paint: Look | None) -> bool:
     """Whether nothing shows through a paint."""
     if isinstance(paint, GradientLook):
         return all(color[3] == 255 for _, color in paint.stops)
-    return paint is not None and not isinstance(paint, Picture) and paint[3] == 255
+    return paint is not None and not isinstance(paint, Pattern | Picture) and paint[3] == 255
 
 
 def _miss(node: Node, x: float, y: float, near: float) -> Finding | None:

@@ -24,7 +24,7 @@ from chalcedon.geometry.stroke import Pen
 from chalcedon.painter.outlines import painter_path, transform
 from chalcedon.painter.strokes import AreaPaths, needs_area
 from chalcedon.scene.color import RGBA
-from chalcedon.scene.paints import GradientLook, Look, Picture
+from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture
 
 NO_PEN = QPen(Qt.PenStyle.NoPen)
 NO_BRUSH = QBrush(Qt.BrushStyle.NoBrush)
@@ -62,7 +62,7 @@ def look_brush(look: Look | None, box: Box, world: Affine) -> QBrush:
     """The brush for a resolved paint on a shape with a box in local px. A picture's is plain; it is drawn apart."""
     if look is None:
         return NO_BRUSH
-    if isinstance(look, Picture):
+    if isinstance(look, Pattern | Picture):
         return brush((0, 0, 0, 255))
     return gradient_brush(look, box, world) if isinstance(look, GradientLook) else brush(look)
 
@@ -161,7 +161,7 @@ class Prepared:
         self.pen = NO_PEN
         if stroked:
             assert node.pen is not None
-            if isinstance(node.stroke, tuple) and not isinstance(node.stroke, GradientLook | Picture):
+            if isinstance(node.stroke, tuple) and not isinstance(node.stroke, GradientLook | Pattern | Picture):
                 self.pen = _color_pen(node.stroke, node.pen)
             else:
                 self.pen = make_pen(look_brush(node.stroke, node.box, node.world), node.pen)
@@ -169,7 +169,7 @@ class Prepared:
 
 def _placed(look: Look | None) -> bool:
     """Whether a paint depends on where the shape stands, or takes more than a brush."""
-    return isinstance(look, Picture) or (isinstance(look, GradientLook) and look.units == "scene")
+    return isinstance(look, Pattern | Picture) or (isinstance(look, GradientLook) and look.units == "scene")
 
 
 def prepared(node: Node) -> Prepared:

@@ -6,6 +6,7 @@ import math
 import time
 from bisect import bisect_left
 from collections.abc import Callable, Sequence
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, QRect
@@ -49,8 +50,8 @@ class PaintJob:
         below: tuple[Node, ...] = (),
     ) -> None:
         """`laid` holds the ready pictures that are laid down instead of some shapes; they are made for the scale of
-        `view`, which then neither turns nor mirrors, and moves by whole px. `below` are the masks that are being
-        painted, the nodes being those in the last of them."""
+        `view`, which then neither turns nor mirrors, and moves by whole px. `below` are the masks and tiles that
+        are being painted, the nodes being those in the last of them."""
         self._display = display
         self._masks = below
         self._all_layers = display.layers
@@ -69,7 +70,7 @@ class PaintJob:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if within is not None:
             painter.setClipRect(within)
-        self._base = Target(painter, image, view, display.scene.folder)
+        self._base = Target(painter, image, view, display.scene.folder, partial(_draw, display, below))
 
     def run(self, deadline: float = float("inf")) -> bool:
         """Paints until done (True) or until the clock (time.perf_counter) passes the deadline (False)."""
@@ -219,9 +220,7 @@ class PaintJob:
             return  # it is within its own mask
         sheet = Sheet(QRect(QPoint(0, 0), image.size()))
         sheet.end()
-        leaves = [leaf for leaf in by.shown_leaves() if not is_empty(leaf.extent())]
-        job = PaintJob(self._display, leaves, sheet.image, canvas.view, below=(*self._masks, by))
-        job.run()
+        canvas.draw(by, sheet.image, canvas.view)
         if kind == "luminance":
             from chalcedon.painter.planes import to_luminance  # NumPy, which few scenes need
 
@@ -283,3 +282,11 @@ class PaintJob:
         if group.clip is not None:
             self._clip(canvas, image, layer, sheet.image)
         lay(below, sheet, group, image)
+
+
+def _draw(display: DisplayList, masks: tuple[Node, ...], node: Node, image: QImage, view: Affine) -> None:
+    """Paints a mask, or a tile, seen or not; nothing when that is within itself. Not a method: what a job paints on
+    knows this, and would keep the job."""
+    if node not in masks:
+        leaves = [leaf for leaf in node.shown_leaves() if not is_empty(leaf.extent())]
+        PaintJob(display, leaves, image, view, below=(*masks, node)).run()

@@ -14,21 +14,25 @@ from chalcedon.painter.heaps import fill_heap
 from chalcedon.painter.images import draw_picture
 from chalcedon.painter.outlines import painter_path, transform
 from chalcedon.painter.shadow import Caster, casting_area, coarseness, with_shadow
-from chalcedon.scene.paints import Look, Picture
+from chalcedon.painter.tiles import Draw, tile_brush
+from chalcedon.scene.paints import Look, Pattern, Picture
 
 
 class Target:
-    """A target being painted: its painter and image, the map from scene px to its px, and where links lead."""
+    """A target being painted: its painter and image, the map from scene px to its px, where links lead, and what paints
+    the tiles of patterns."""
 
-    __slots__ = ("folder", "image", "painter", "view")
+    __slots__ = ("draw", "folder", "image", "painter", "view")
 
-    def __init__(self, painter: QPainter, image: QImage, view: Affine, folder: str | None) -> None:
-        self.painter, self.image, self.view, self.folder = painter, image, view, folder
+    def __init__(
+        self, painter: QPainter, image: QImage, view: Affine, folder: str | None, draw: Draw = lambda *_: None
+    ) -> None:
+        self.painter, self.image, self.view, self.folder, self.draw = painter, image, view, folder, draw
 
     def onto(self, sheet: Sheet) -> Target:
         """The canvas of a sheet that lies on this one."""
         shifted = Affine.translate(-sheet.origin.x(), -sheet.origin.y()).after(self.view)
-        return Target(sheet.painter, sheet.image, shifted, self.folder)
+        return Target(sheet.painter, sheet.image, shifted, self.folder, self.draw)
 
 
 def paint_special(canvas: Target, node: Node) -> None:
@@ -69,7 +73,7 @@ def _caster(canvas: Target, node: Node, area: QRect, stroked: bool) -> Caster | 
     if source.isEmpty():
         return None
     sheet = Sheet(source)
-    _parts(Target(canvas.painter, canvas.image, small, canvas.folder).onto(sheet), node, stroked)
+    _parts(Target(canvas.painter, canvas.image, small, canvas.folder, canvas.draw).onto(sheet), node, stroked)
     sheet.end()
     return Caster(sheet.image, sheet.origin.x() * k, sheet.origin.y() * k, k, k)
 
@@ -159,13 +163,23 @@ def _letters(canvas: Target, node: Node) -> None:
 
 
 def _fill(canvas: Target, node: Node, path: QPainterPath, fill: Look) -> None:
-    if isinstance(fill, Picture):
-        scale = canvas.view.stretch * node.world.stretch
-        over = node.kind.lie.up
-        draw_picture(canvas.painter, path, node.box, fill.source, fill.fit, canvas.folder, scale, over)
+    if isinstance(fill, Pattern | Picture):
+        _lay(canvas, node, path, node.box, fill, node.tiles[0])
         return
     canvas.painter.setBrush(look_brush(fill, node.box, node.world))
     canvas.painter.drawPath(path)
+
+
+def _lay(canvas: Target, node: Node, path: QPainterPath, box: Box, look: Pattern | Picture, tile: Node | None) -> None:
+    """An image, or a pattern of a tile, in a path of a shape."""
+    scale, over = canvas.view.stretch * node.world.stretch, node.kind.lie.up
+    if isinstance(look, Picture):
+        draw_picture(canvas.painter, path, box, look.source, look.fit, canvas.folder, scale, over)
+        return
+    brush = None if tile is None else tile_brush(tile, look, box, scale, canvas.draw, over)
+    if brush is not None:
+        canvas.painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        canvas.painter.fillPath(path, brush)
 
 
 _OVER = QPainter.CompositionMode.CompositionMode_SourceOver
@@ -174,7 +188,7 @@ _OVER = QPainter.CompositionMode.CompositionMode_SourceOver
 def _stroke(canvas: Target, node: Node, mode: QPainter.CompositionMode = _OVER) -> None:
     """The stroke and its heads. One that is aligned, or painted with an image, is made on a sheet and masked."""
     manner, look = node.manner, node.stroke
-    picture = isinstance(look, Picture)
+    picture = isinstance(look, Pattern | Picture)
     if manner.align == "center" and not picture:
         _draw_stroke(canvas, node, transform(canvas.view.after(node.world)))
         return
@@ -185,15 +199,14 @@ def _stroke(canvas: Target, node: Node, mode: QPainter.CompositionMode = _OVER) 
     on = canvas.onto(sheet)
     placed = transform(on.view.after(node.world))
     _draw_stroke(on, node, placed)
-    if isinstance(look, Picture):
+    if isinstance(look, Pattern | Picture):
         sheet.painter.setTransform(placed)
         sheet.painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceIn)
         assert node.pen is not None
         box = inflate(node.box, node.pen.width / 2)
         whole = QPainterPath()
         whole.addRect(QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]))
-        scale = canvas.view.stretch * node.world.stretch
-        draw_picture(sheet.painter, whole, box, look.source, look.fit, canvas.folder, scale, node.kind.lie.up)
+        _lay(on, node, whole, box, look, node.tiles[1])
     sheet.end()
     if manner.align != "center":
         mask = Sheet(area)

@@ -17,7 +17,7 @@ from chalcedon.painter.outlines import transform
 from chalcedon.painter.parts import Target, paint_special
 from chalcedon.painter.render import paint_page
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene.paints import GradientLook, Picture
+from chalcedon.scene.paints import GradientLook, Pattern, Picture
 
 POINTS = 0.75
 """Points of PDF that a px takes: a px is a 96th of an inch (CSS)."""
@@ -109,7 +109,9 @@ def _by_outlines(node: Node) -> bool:
     """Whether a shape is painted by outlines alone, one over the other."""
     stroked = node.stroke is not None and node.pen is not None and node.pen.width > 0.0
     parts = (node.fill is not None) + stroked + (node.picture is not None)
+    if isinstance(node.fill, Pattern):
+        return False
     if node.opacity < 1.0 and (isinstance(node.fill, GradientLook) or isinstance(node.stroke, GradientLook)):
         return False  # the toolkit loses the one or the other transparency
     together = node.shadow is not None or node.blend != "normal" or node.cuts or (node.opacity < 1.0 and parts > 1)
-    return not (together or node.manner.align != "center" or isinstance(node.stroke, Picture))
+    return not (together or node.manner.align != "center" or isinstance(node.stroke, Pattern | Picture))

@@ -6,7 +6,6 @@ from typing import TYPE_CHECKING
 
 from chalcedon.formula import Formula, rename_in
 from chalcedon.scene.responses import renamed
-from chalcedon.scene.values import Ref
 
 if TYPE_CHECKING:
     from chalcedon.scene.scene import Scene
@@ -30,8 +29,10 @@ def fresh_ids(scene: Scene, shape: Shape) -> None:
 
 def _rename_within(shape: Shape, names: dict[str, str]) -> None:
     for name, value in list(shape._values.items()):
-        if isinstance(shape.properties[name].kind, Ref) and value in names:
-            shape.store(name, names[value])
+        kind = shape.properties[name].kind
+        named = kind.refers(value)
+        if named in names:
+            shape.store(name, kind.referring(value, names[named]))
     for name in sorted(shape._formulas or ()):
         shape.store(name, shape.rewrite_formulas(name, lambda f: _renamed(f, names)))
     if "responses" in shape._values:

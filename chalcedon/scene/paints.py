@@ -1,4 +1,4 @@
-"""Paints: none, a CSS colour, a colour of the scene's palette, a gradient, an image.
+"""Paints: none, a CSS colour, a colour of the scene's palette, a gradient, an image, a pattern of another shape.
 
 A palette colour is referred to as CSS refers to a custom property: var(--tide), or var(--tide, #446) with a
 colour to fall back on. Gradients mean what SVG 2, chapter 14, says, with two kinds of units: fractions of the
@@ -18,6 +18,8 @@ from chalcedon.formula.types import TEXT
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.color import RGBA, rgba
 from chalcedon.scene.mixing import spelled
+from chalcedon.scene.steps import Step
+from chalcedon.scene.stepvalue import steps_value
 from chalcedon.scene.values import Number, Value, or_formula
 
 if TYPE_CHECKING:
@@ -31,6 +33,7 @@ FITS = ("fill", "contain", "cover", "none", "scale-down", "tile")
 _VAR = re.compile(r"var\(\s*--([^\s,()]+)\s*(?:,\s*(.+?)\s*)?\)$", re.DOTALL)
 _NUMBER = Number()
 _OFFSET = Number(0.0, 1.0, "", 0.01)
+_STEPS = steps_value()
 LINES = {"linear": (4,), "radial": (3, 5)}
 """How many numbers a gradient has: linear x1, y1, x2, y2; radial cx, cy, r and optionally the focus fx, fy."""
 
@@ -62,6 +65,14 @@ class Picture(NamedTuple):
     fit: str = "cover"
 
 
+class Pattern(NamedTuple):
+    """Another shape as a tile that is repeated, from the top left of the painted shape's box on, as large as the tile's
+    own box, or as that of its clip. The `steps` then turn, size and move the tiles about that corner."""
+
+    shape: str
+    steps: tuple[Step, ...] = ()
+
+
 class GradientLook(NamedTuple):
     """A gradient ready to be painted: plain numbers, resolved colours, offsets that never fall."""
 
@@ -72,7 +83,7 @@ class GradientLook(NamedTuple):
     units: str
 
 
-Look = RGBA | GradientLook | Picture
+Look = RGBA | GradientLook | Picture | Pattern
 """A resolved paint."""
 
 
@@ -108,7 +119,7 @@ def resolve(text: str, palette: Mapping[str, str]) -> RGBA | None:
 
 def look(paint: Any, palette: Mapping[str, str]) -> Look | None:
     """A plain stored paint, resolved."""
-    if paint is None or isinstance(paint, Picture):
+    if paint is None or isinstance(paint, Picture | Pattern):
         return paint
     if isinstance(paint, str):
         return resolve(paint, palette)
@@ -160,9 +171,13 @@ COLOR = Color()
 
 
 class Paint(Value):
-    """A colour, a name of the palette, a gradient, an image, or none."""
+    """A colour, a name of the palette, a gradient, an image, a pattern, or none. Without `patterns`, what it paints is
+    no shape of its own."""
 
     names: ClassVar[dict[str, Any]] = {}
+
+    def __init__(self, patterns: bool = True) -> None:
+        self._patterns = patterns
 
     def read(self, raw: Any) -> Any:
         if type(raw) is str and raw != "none":
@@ -173,6 +188,8 @@ class Paint(Value):
             return self._gradient({raw.kind: raw.line, "stops": raw.stops, "spread": raw.spread, "units": raw.units})
         if isinstance(raw, Picture):
             return self._picture({"image": raw.source, "fit": raw.fit})
+        if isinstance(raw, Pattern):
+            return self._pattern({"pattern": raw.shape, "steps": raw.steps})
         return super().read(raw)
 
     def check(self, raw: Any) -> Any:
@@ -181,8 +198,8 @@ class Paint(Value):
         if isinstance(raw, dict):
             if "image" in raw:
                 return self._picture(raw)
-            return self._gradient(raw)
-        return self.read(raw) if isinstance(raw, Gradient | Picture) else color(raw)
+            return self._pattern(raw) if "pattern" in raw else self._gradient(raw)
+        return self.read(raw) if isinstance(raw, Gradient | Picture | Pattern) else color(raw)
 
     def _gradient(self, raw: dict[str, Any]) -> Gradient:
         kinds = [k for k in LINES if k in raw]
@@ -231,7 +248,29 @@ class Paint(Value):
             raise ValueProblem(f"{shorten(fit)} is not a way to fit.", hint=nearest(str(fit), FITS))
         return Picture(require_text(source), fit)
 
+    def _pattern(self, raw: dict[str, Any]) -> Pattern:
+        unknown = [k for k in raw if k not in ("pattern", "steps")]
+        if unknown:
+            raise ValueProblem(f"{shorten(unknown[0])} does not belong into a pattern.", hint="It has steps.")
+        if not self._patterns:
+            raise ValueProblem("a pattern can only be laid on a shape.", hint="Give a shape of that size one.")
+        shape = raw["pattern"]
+        if not isinstance(shape, str) or not shape.isidentifier():
+            raise ValueProblem(f"{shorten(shape)} can't be the id of a shape.", hint='Write {"pattern": "weave"}.')
+        steps = _STEPS.read(raw.get("steps", ()))
+        if _STEPS.formulas(steps):
+            raise ValueProblem("the steps of a pattern take no formulas.", hint="The shape that is the tile may.")
+        return Pattern(require_text(shape), steps)
+
+    def refers(self, value: Any) -> str:
+        return value.shape if isinstance(value, Pattern) else ""
+
+    def referring(self, value: Any, id: str) -> Any:
+        return value._replace(shape=id)
+
     def write(self, value: Any) -> Any:
+        if isinstance(value, Pattern):
+            return {"pattern": value.shape} | ({"steps": _STEPS.write(value.steps)} if value.steps else {})
         if isinstance(value, Picture):
             return {"image": value.source, "fit": value.fit}
         if isinstance(value, Gradient):
@@ -293,11 +332,17 @@ class Paint(Value):
             "additionalProperties": False,
             "properties": {"image": {"type": "string"}, "fit": {"enum": list(FITS)}},
         }
+        pattern = {
+            "type": "object",
+            "required": ["pattern"],
+            "additionalProperties": False,
+            "properties": {"pattern": {"type": "string"}, "steps": _STEPS.schema()},
+        }
         formula = or_formula(text)
-        return {"anyOf": [*formula["anyOf"], *gradients, picture]}
+        return {"anyOf": [*formula["anyOf"], *gradients, picture, *([pattern] if self._patterns else ())]}
 
     def describe(self) -> str:
-        return "CSS colour, var(--name) of the palette, gradient, image, or none"
+        return "CSS colour, var(--name) of the palette, gradient, image, pattern, or none"
 
 
 PAINT = Paint()

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 
 from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem, nearest, shorten, shorten_name
+from chalcedon.scene.paints import Pattern
 from chalcedon.scene.values import Value
 
 if TYPE_CHECKING:
@@ -100,6 +101,8 @@ def _read(raw: Any) -> TextRun:
         raise ValueProblem("it says nothing.", hint="Give a fill, weight, size, italic or family.")
     read = {n: _property(n).read(v, "run") for n, v in values.items()}
     for name, value in read.items():
+        if isinstance(value, Pattern):
+            raise ValueProblem("a pattern is laid on all of a text.", hint="Give the run a colour.")
         if _property(name).kind.formulas(value):
             raise ValueProblem(f"{name}: a run takes no formula.", hint="Give the value itself.")
     return TextRun(first, last, tuple(read.items()))

@@ -19,7 +19,7 @@ from chalcedon.scene.paints import Paint, Palette
 from chalcedon.scene.presets import Presets
 from chalcedon.scene.responses import Response, Responses, renamed
 from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry
-from chalcedon.scene.values import Choice, Many, Number, Ref, TextValue, Tuple, same
+from chalcedon.scene.values import Choice, Many, Number, TextValue, Tuple, same
 
 Observer = Callable[[Edit], None]
 S = TypeVar("S", bound=Shape)
@@ -41,7 +41,7 @@ class Scene(Declared):
         word="y",
     )
     background: Property[Any] = Property(
-        Paint(), "#ffffff", "painted first", affects="paint", section="paint", always=True
+        Paint(patterns=False), "#ffffff", "painted first", affects="paint", section="paint", always=True
     )
     palette: Property[tuple[tuple[str, str], ...]] = Property(
         Palette(), (), "named colours, referred to as var(--name)", affects="paint", section="paint"
@@ -348,7 +348,8 @@ class Scene(Declared):
             self._do(Rename(old, new), "")
             self.rename_in_formulas(old, new)
             for shape, name in self.references(old):
-                self._do(SetValue(shape._id, name, old, new), "")
+                was = shape._values[name]
+                self._do(SetValue(shape._id, name, was, shape.properties[name].kind.referring(was, new)), "")
 
     def rename_in_formulas(self, old: str, new: str) -> None:
         """Has every formula that uses a name use another."""
@@ -365,13 +366,8 @@ class Scene(Declared):
                 self._do(SetValue(about, "responses", told, follow), "")
 
     def references(self, id: str) -> list[tuple[Shape, str]]:
-        """The shapes, and their properties, that refer to a shape by its id (clip, inside)."""
-        return [
-            (s, n)
-            for s in self.walk()
-            for n, v in s._values.items()
-            if v == id and isinstance(s.properties[n].kind, Ref)
-        ]
+        """The shapes, and their properties, that refer to a shape by its id (clip, inside, a pattern)."""
+        return [(s, n) for s in self.walk() for n, v in s._values.items() if s.properties[n].kind.refers(v) == id]
 
     def _place(self, shape: Shape) -> tuple[Group, int]:
         if shape._scene is not self or shape._parent is None:

@@ -16,7 +16,6 @@ from chalcedon.exact import require_text
 from chalcedon.formula import Formula
 from chalcedon.formula.types import LIST, NUMBER, POINT, SWITCH, TEXT, Type
 from chalcedon.formula.value import UNKNOWN
-from chalcedon.geometry.pathdata import parse_path
 from chalcedon.problems import ValueProblem, nearest, shorten
 
 LIMIT = 1e9
@@ -102,6 +101,14 @@ class Value:
     def remark(self, value: Any) -> str:
         """What is wrong with a value that is kept and used all the same; empty when nothing is."""
         return ""
+
+    def refers(self, value: Any) -> str:
+        """The id of the shape that a stored value names; empty when it names none."""
+        return ""
+
+    def referring(self, value: Any, id: str) -> Any:
+        """The same value, naming another shape instead."""
+        return value
 
 
 def or_formula(schema: dict[str, Any]) -> dict[str, Any]:
@@ -387,17 +394,6 @@ class TextValue(Value):
         return "text"
 
 
-class PathData(TextValue):
-    """SVG path data. What is malformed is kept as it was written; what precedes the error is drawn, as SVG says."""
-
-    def remark(self, value: Any) -> str:
-        parsed = parse_path(self.plain(value))
-        return f"at character {parsed.position + 1}: {parsed.error}." if parsed.error else ""
-
-    def describe(self) -> str:
-        return "SVG path data"
-
-
 class Ref(TextValue):
     """The id of a shape, or none. Renaming follows."""
 
@@ -411,6 +407,12 @@ class Ref(TextValue):
 
     def schema(self) -> dict[str, Any]:
         return or_formula({"type": ["string", "null"]})
+
+    def refers(self, value: Any) -> str:
+        return value if isinstance(value, str) else ""
+
+    def referring(self, value: Any, id: str) -> Any:
+        return id
 
     def describe(self) -> str:
         return "id of a shape, or none"

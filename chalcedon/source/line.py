@@ -21,11 +21,11 @@ from chalcedon.scene.color import names as color_names
 from chalcedon.scene.declare import Property
 from chalcedon.scene.given import Given, converted
 from chalcedon.scene.ids import check_id
-from chalcedon.scene.paints import LINES, Paint
+from chalcedon.scene.paints import Paint
 from chalcedon.scene.roles import usual
 from chalcedon.scene.shapes import kind_named
 from chalcedon.scene.steps import OPS
-from chalcedon.source.linevalues import NoPlace, Token, alone, formula_of, take, value_of
+from chalcedon.source.linevalues import LEADING, NoPlace, Token, alone, formula_of, take, value_of
 
 _TOKEN = re.compile(
     r"""(?P<string>"[^"]*"?|'[^']*'?)"""
@@ -273,7 +273,7 @@ class LineParser:
             self._name == "stroke"
             and token.kind in ("number", "formula")
             and self._pending
-            and self._pending[0] not in LINES
+            and self._pending[0] not in LEADING
         ):
             self._once("stroke_width")
             self.values["stroke_width"] = _number(token)  # stroke black 3
@@ -342,7 +342,7 @@ class LineParser:
         if self._name == "id":
             return Slot("id", None, "", "a name of its own: letters, digits, _")
         prop = self._prop()
-        if isinstance(prop.kind, Paint) and self._pending and self._pending[0] not in LINES:  # the colour is there
+        if isinstance(prop.kind, Paint) and self._pending and self._pending[0] not in LEADING:  # the colour is there
             assert self.shape_class is not None
             width = self.shape_class.properties["stroke_width"]
             return Slot("stroke_width", width, "", width.help) if self._name == "stroke" else None

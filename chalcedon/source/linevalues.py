@@ -13,7 +13,8 @@ from chalcedon.formula.program import compiled
 from chalcedon.formula.syntax import looks_like_formula, parse
 from chalcedon.formula.types import NUMBER, POINT, SHAPE, Type
 from chalcedon.problems import ValueProblem
-from chalcedon.scene.paints import LINES, Gradient, Paint, ShadowValue, evenly
+from chalcedon.scene import Step
+from chalcedon.scene.paints import LINES, Gradient, Paint, Pattern, ShadowValue, evenly
 from chalcedon.scene.presets import Names
 from chalcedon.scene.values import Anchor, Choice, Corners, Flag, Many, TextValue, Value
 
@@ -143,10 +144,11 @@ def _(kind: ShadowValue, got: list[Any], token: Token) -> bool:
 
 @take.register
 def _(kind: Paint, got: list[Any], token: Token) -> bool:
-    """A colour, or the word for a gradient with an angle and colours: fill linear 90 #fff #000"""
+    """A colour, or the word for a gradient with an angle and colours: fill linear 90 #fff #000; or for a pattern with
+    the id of its tile, an angle and a factor: fill pattern weave 45 0.5"""
     if not got:
         got.append(formula_of(token) if token.text[:1] == "{" else token.text.strip("\"'"))
-    elif got[0] in LINES:
+    elif got[0] in LEADING:
         got.append(calculate(token.text) if token.kind == "number" else token.text)
     else:
         raise NoPlace
@@ -194,7 +196,22 @@ def _(kind: Anchor | ShadowValue, got: list[Any], word: str) -> Any:
 
 @value_of.register
 def _(kind: Paint, got: list[Any], word: str) -> Any:
+    if got[0] == "pattern":
+        return _pattern(got[1:])
     return _gradient(got) if got[0] in LINES else got[0]
+
+
+LEADING = (*LINES, "pattern")
+"""Words that begin a paint of several."""
+
+
+def _pattern(got: list[Any]) -> Pattern:
+    """The id of the tile, perhaps an angle and a factor."""
+    shape, *numbers = got or [0.0]
+    if not isinstance(shape, str) or not all(isinstance(n, (int, float)) for n in numbers) or len(numbers) > 2:
+        raise ValueProblem("the pattern names no shape.", hint="Write pattern weave, or pattern weave 45 0.5.")
+    turned = [Step("rotate", n) for n in numbers[:1] if n]
+    return Pattern(shape, (*turned, *(Step("scale", n, n) for n in numbers[1:])))
 
 
 def _gradient(got: list[Any]) -> Gradient:

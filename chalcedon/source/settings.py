@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from chalcedon.problems import ValueProblem, shorten
-from chalcedon.scene.paints import Gradient, Picture, Shadow
+from chalcedon.scene.paints import Gradient, Pattern, Picture, Shadow
 from chalcedon.scene.presets import presettable
 from chalcedon.scene.runs import TextRun
 from chalcedon.scene.shape import KINDS
@@ -29,7 +29,7 @@ def _written(value: Any) -> str:
         return "none"
     if isinstance(value, bool):
         return "yes" if value else "no"
-    if isinstance(value, Gradient | Picture):
+    if isinstance(value, Gradient | Pattern | Picture):
         return KEPT
     if isinstance(value, Shadow):
         return f"{value.x:g} {value.y:g} {value.blur:g} {value.color}"

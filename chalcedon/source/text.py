@@ -13,7 +13,7 @@ from chalcedon.formula.value import UNKNOWN
 from chalcedon.problems import ChalcedonError, ValueProblem, nearest, shorten_name
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.ids import check_id
-from chalcedon.scene.paints import LINES, Gradient, Picture
+from chalcedon.scene.paints import LINES, Gradient, Pattern, Picture
 from chalcedon.scene.scene import MAX_DEPTH
 from chalcedon.scene.shapes import Unknown, kind_named
 from chalcedon.scene.steps import OPS
@@ -66,6 +66,11 @@ def _(value: Gradient) -> str:
 @_literal.register
 def _(value: Picture) -> str:
     return f"image_paint({value.source!r}, fit={value.fit!r})"
+
+
+@_literal.register
+def _(value: Pattern) -> str:
+    return f"pattern({value.shape!r}{f', steps={_literal(value.steps)}' if value.steps else ''})"
 
 
 @_literal.register
@@ -200,7 +205,7 @@ def print_paint(paint: Any) -> str:
 
 def parse_paint(text: str) -> Any:
     """The paint that text describes, to be read by a property. CSS text is given back as it is."""
-    if not text.startswith((*(f"{w}(" for w in LINES), "image_paint(")):
+    if not text.startswith((*(f"{w}(" for w in LINES), "image_paint(", "pattern(")):
         return text
     try:
         return _value(ast.parse(text, mode="eval").body)
@@ -244,6 +249,10 @@ def _picture(word: str, values: list[Any], named: dict[str, Any]) -> dict[str, A
     return {"image": values[0] if len(values) == 1 else None, **named}
 
 
+def _pattern(word: str, values: list[Any], named: dict[str, Any]) -> dict[str, Any]:
+    return {"pattern": values[0] if len(values) == 1 else None, **named}
+
+
 def _step(word: str, values: list[Any], named: dict[str, Any]) -> dict[str, Any]:
     for name in named.keys() - {"about", "off"}:
         raise ValueProblem(f"a step has no {name}.", hint="Known: about, off.")
@@ -254,5 +263,6 @@ _CALLS: dict[str, Callable[[str, list[Any], dict[str, Any]], Any]] = {
     "formula": _formula,
     **dict.fromkeys(LINES, _gradient),
     "image_paint": _picture,
+    "pattern": _pattern,
     **dict.fromkeys(OPS, _step),
 }

@@ -61,7 +61,17 @@ def test_other_descriptions_open_for_every_row(desk):
     assert any(c.also == "centre" for c in desk.w.ledger.keys.focusable())
 
 
-UNFIT = ["head_size", "start_head", "mid_head", "end_head", "stroke_align", "paint_order", "drag_on", "drag_grid"]
+UNFIT = [
+    "clip_by",
+    "head_size",
+    "start_head",
+    "mid_head",
+    "end_head",
+    "stroke_align",
+    "paint_order",
+    "drag_on",
+    "drag_grid",
+]
 """What means something for some shapes only."""
 
 

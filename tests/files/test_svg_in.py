@@ -176,9 +176,10 @@ def test_ids_words_and_order_are_kept():
 
 def test_what_cant_be_carried_is_listed_by_element_and_line():
     body = """
-<pattern id="p" width="4" height="4"><rect width="2" height="2"/></pattern>
-<rect width="20" height="20" fill="url(#p) gold"/>
-<path marker-end="url(#x)" d="M0 0h9" filter="url(#f)"/>
+<radialGradient id="p" gradientTransform="scale(2 1) skewX(20)"><stop stop-color="red"/><stop offset="1"/>
+</radialGradient>
+<rect width="20" height="9" fill="url(#p)" transform="scale(1 3)"/>
+<path d="M0 0h9" filter="url(#f)" fill="url(#u) gold"/>
 <foreignObject/>
 <script>alert(1)</script>
 <use href="other.svg#a"/><use id="u" href="#u"/>
@@ -187,17 +188,17 @@ def test_what_cant_be_carried_is_listed_by_element_and_line():
     opened = read_svg(page(body))
     told = " ".join(opened.notices)
     for words in (
-        "a pattern as a paint (<rect> in line 3)",
-        "markers (<path> in line 4)",
-        "a filter (<path> in line 4)",
-        "<foreignObject> (<foreignObject> in line 5)",
+        "a stretched radial gradient is round here (<radialGradient id='p'> in line 2)",
+        "a paint that is none (<path> in line 5)",
+        "a filter (<path> in line 5)",
+        "<foreignObject> (<foreignObject> in line 6)",
         "what <script> does",
         "a use of another file",
-        "a use of itself (<use id='u'> in line 7)",
-        "an image that lies elsewhere (<image> in line 8, and 1 more)",
+        "a use of itself (<use id='u'> in line 8)",
+        "an image that lies elsewhere (<image> in line 9, and 1 more)",
     ):
         assert words in told, words
-    assert "#ffd700" in {getattr(s, "fill", None) for s in opened.scene.walk()}, "what stands in for the pattern"
+    assert "#ffd700" in {getattr(s, "fill", None) for s in opened.scene.walk()}, "what stands in for the paint"
 
 
 BOMB = "<!DOCTYPE svg [<!ENTITY a 'aaaaaaaaaa'>" + "".join(
@@ -255,3 +256,104 @@ def test_files_are_converted_both_ways(tmp_path):
         assert CliRunner().invoke(cli, ["convert", str(tmp_path / "a.chal"), str(tmp_path / name)]).exit_code == 0
     assert b'id="moon"' in (tmp_path / "b.svg").read_bytes()
     assert chalcedon.open(tmp_path / "b.svg")["moon"].at == (20, 20)
+
+
+MASKS = """
+<linearGradient id="g"><stop offset="0" stop-color="white"/><stop offset="1" stop-color="black"/></linearGradient>
+<mask id="m"><rect x="5" y="5" width="60" height="40" fill="url(#g)"/><circle cx="25" cy="22" r="9" fill="black"/>
+</mask>
+<mask id="a" mask-type="alpha"><circle cx="70" cy="40" r="14" fill="black" fill-opacity=".5"/>
+<circle cx="80" cy="40" r="14"/></mask>
+<mask id="b" maskContentUnits="objectBoundingBox"><circle cx=".5" cy=".5" r=".5" fill="#888"/></mask>
+<mask id="n" maskUnits="userSpaceOnUse" x="70" y="2" width="12" height="18"><g opacity=".6">
+<rect width="96" height="64" fill="#fff"/></g></mask>
+<clipPath id="c" clipPathUnits="objectBoundingBox"><circle cx=".5" cy=".5" r=".5"/></clipPath>
+<g mask="url(#m)"><rect width="60" height="44" fill="#b8482a"/>
+<path d="M0 0L60 44" stroke="#204060" stroke-width="8"/></g>
+<rect x="55" y="22" width="40" height="40" fill="#3e7f65" mask="url(#a)"/>
+<rect x="4" y="44" width="30" height="18" fill="#204060" mask="url(#b)" transform="rotate(10 20 50)"/>
+<rect x="38" y="46" width="16" height="16" fill="#dca443" clip-path="url(#c)"/>
+<rect x="66" y="0" width="30" height="22" fill="#7fa3b8" mask="url(#n)"/>
+"""
+PATTERNS = """
+<pattern id="p" width="9" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(30)">
+<rect width="9" height="7" fill="#efe6d4"/><circle cx="5" cy="3" r="2.5" fill="#b8482a"/></pattern>
+<pattern id="q" width=".25" height=".25"><rect x="1" y="1" width="4" height="4" fill="#3e7f65"/></pattern>
+<pattern id="v" x="2" y="3" width="8" height="8" patternUnits="userSpaceOnUse" viewBox="0 0 4 4">
+<path d="M0 0L4 4" stroke="#204060" stroke-width="1"/></pattern><pattern id="w" href="#v" width="12"/>
+<pattern id="b" width=".5" height=".5" patternContentUnits="objectBoundingBox"><circle cx=".25" cy=".25" r=".2"/>
+</pattern>
+<rect x="3" y="3" width="26" height="24" fill="url(#p)" stroke="#000"/><circle cx="48" cy="16" r="14" fill="url(#q)"/>
+<path d="M66 2h26v22l-14 4z" fill="url(#v)"/>
+<rect x="3" y="34" width="26" height="24" fill="url(#w)" fill-opacity=".5"/>
+<ellipse cx="48" cy="48" rx="14" ry="11" fill="url(#b)"/><path d="M68 34L92 58" stroke="url(#p)" stroke-width="9"/>
+"""
+MARKERS = """
+<marker id="arrow" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="4" markerHeight="4" orient="auto-start-reverse">
+<path d="M0 0L10 5L0 10z" fill="context-stroke"/></marker>
+<marker id="dot" refX="2" refY="2" markerWidth="4" markerHeight="4"><circle cx="2" cy="2" r="2" fill="#b8482a"/>
+</marker>
+<marker id="sq" markerUnits="userSpaceOnUse" markerWidth="6" markerHeight="6" refX="3" refY="3" orient="45">
+<rect width="12" height="12" fill="#3e7f65"/></marker><g fill="none" stroke="#204060" stroke-width="2">
+<path d="M8 9C30 0 30 30 48 14S80 30 88 9" style="marker:url(#arrow);marker-mid:url(#dot)"/>
+<polyline points="8,34 30,40 30,56 12,58" marker-mid="url(#arrow)"/>
+<path d="M45 34h12v20l9 -10" stroke="#b8482a" marker-mid="url(#sq)" marker-end="url(#arrow)"/>
+<line x1="70" y1="34" x2="88" y2="56" marker-start="url(#arrow)"/></g>
+<rect width="4" height="4" marker-start="url(#arrow)"/>
+"""
+ORDERS = """
+<g stroke="#204060" stroke-width="9" fill="#dca443" paint-order="stroke"><circle cx="20" cy="20" r="12"/>
+<rect x="45" y="12" width="30" height="18" paint-order="markers fill"/>
+<path d="M10 50h40l-20 9z" stroke-dasharray="4 6"/></g>
+"""
+
+
+@pytest.mark.parametrize("body", [MASKS, PATTERNS, MARKERS, ORDERS], ids=["masks", "patterns", "markers", "orders"])
+def test_masks_patterns_markers_and_orders_paint_as_elsewhere_and_come_back(body):
+    data = page('<rect width="96" height="64" fill="#fff"/>' + body)
+    opened = read_svg(data)
+    assert not opened.notices
+    mine, made = ours(opened.scene), svg_bytes(opened.scene)
+    assert far(mine, theirs(data)) <= 8 and far(mine, theirs(made.data)) <= 8 and not made.notes
+    assert far(mine, ours(read_svg(made.data).scene)) <= 4
+    assert not any(s.pointer != "none" for s in opened.scene.walk() if "marker" in s.id and s.kind == "group")
+
+
+def test_a_pattern_of_itself_and_one_that_is_nothing_end():
+    body = (
+        '<pattern id="p" width="4" height="4" patternUnits="userSpaceOnUse"><rect width="9" height="9" fill="url(#p)"/>'
+        '</pattern><pattern id="n" width="0" height="4"/><rect width="9" height="9" fill="url(#p)"/>'
+        '<rect width="9" height="9" fill="url(#n) red"/>'
+    )
+    opened = read_svg(page(body))
+    assert ours(opened.scene).shape == (64, 96, 3) and "#ff0000" in {getattr(s, "fill", 0) for s in opened.scene.walk()}
+
+
+def letters(body):
+    """The paths that letters became, each with what it says and its box."""
+    scene = read_svg(page(f'<defs><path id="way" d="M10 20h60v40"/></defs><g font-size="10">{body}</g>')).scene
+    return [(s.label, s.bounds()) for s in scene.walk() if s.kind == "path"]
+
+
+def test_letters_that_are_placed_one_by_one_become_outlines():
+    ((said, box),) = letters('<text x="10 30 50" y="20 30">HHHH</text>')
+    assert said == "HHHH" and 10 < box[0] < 12 and 55 < box[2] < 70 and 29.9 <= box[3] <= 30.1
+    ((_, up),) = letters('<text x="50" y="30" rotate="90">H</text>')
+    assert up[2] - up[0] > up[3] - up[1], "it lies on its side"
+    ((_, wide),) = letters('<text x="5" y="20" textLength="80">HH</text>')
+    assert 79 < wide[2] - 5 < 86 and wide[0] < 7
+    ((_, big),) = letters('<text x="5" y="20" textLength="80" lengthAdjust="spacingAndGlyphs">HH</text>')
+    assert 72 < big[2] - 5 < 80 and big[2] - big[0] > 4 * (wide[2] - wide[0]) / 5
+    ((_, end),) = letters('<text x="90" y="20" dx="0 3" text-anchor="end">HH</text>')
+    assert 88 < end[2] < 90
+    plain = read_svg(page('<text x="5" y="20" textLength="20.6" font-size="20">Lo</text>')).scene
+    assert "text" in {s.kind for s in plain.walk()}, "a length that another font may have is none of that"
+
+
+def test_letters_run_along_a_path_and_end_with_it():
+    ((said, box),) = letters('<text><textPath href="#way" startOffset="50%">HHHHHHHHHHHHHHHH</textPath></text>')
+    assert box[0] > 58 and box[2] > 70 and box[3] <= 62
+    assert 5 <= len(said) < 12, "those beyond the end of the line are left out"
+    (_first, (_, tail)) = letters('<text>\n <textPath href="#way">HH<tspan fill="red">I</tspan></textPath></text>')
+    assert tail[0] > 20 and tail[3] <= 20.1
+    assert not letters('<text><textPath href="#none">H</textPath></text>')

@@ -370,7 +370,13 @@ class CellActs:
         part_of = bool(cell.path)  # a colour inside a value, such as the shadow's
         dispose(self.picker)
         self.picker = ColorPicker(
-            self.ledger, self.ledger.session.scene, value, f"{cell.name} of {who}", not part_of, part_of
+            self.ledger,
+            self.ledger.session.scene,
+            value,
+            f"{cell.name} of {who}",
+            not part_of,
+            part_of,
+            not isinstance(owner, Scene),
         )
         gesture = object()
 

@@ -24,7 +24,7 @@ from chalcedon.formula import Formula, calculate, plus, relative
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Property
-from chalcedon.scene.paints import COLOR, Gradient, Paint, Picture, ShadowValue
+from chalcedon.scene.paints import COLOR, Gradient, Paint, Pattern, Picture, ShadowValue
 from chalcedon.scene.proportions import set_following
 from chalcedon.scene.responses import Response, Responses
 from chalcedon.scene.runs import Runs, TextRun
@@ -85,7 +85,7 @@ class CellEditor(Guarded, QLineEdit):
             return exact(cell.value)
         if isinstance(cell.value, Formula):
             return cell.value.text
-        if isinstance(cell.value, Gradient | Picture):
+        if isinstance(cell.value, Gradient | Pattern | Picture):
             return print_paint(cell.value)
         if isinstance(cell.value, TextRun):
             return print_run(cell.value)

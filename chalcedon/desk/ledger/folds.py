@@ -101,6 +101,8 @@ def _fits(shape: Shape, name: str) -> bool:
         return True
     if name in STROKE_LOOKS:
         return isinstance(shape, Painted) and shape.stated("stroke") is not None and _fits_stroke(shape, name)
+    if name == "clip_by":
+        return bool(shape.stated("clip"))
     if name == "drag_on":
         return shape.stated("dragging") in ("within", "along")
     if name == "drag_grid":

@@ -12,7 +12,7 @@ from chalcedon.formula.syntax import looks_like_formula, parses
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Gradient, Picture
 from chalcedon.scene.declare import Declared, Property
-from chalcedon.scene.paints import LINES, PAINT, Paint, palette_name
+from chalcedon.scene.paints import LINES, PAINT, Paint, Pattern, palette_name
 from chalcedon.scene.values import Anchor, Choice, Flag, Number, Ref, TextValue, Value
 
 
@@ -45,7 +45,7 @@ def words(value: Any) -> str:
         return "yes" if value else "no"
     if value is None:
         return "none"
-    if isinstance(value, Gradient | Picture):
+    if isinstance(value, Gradient | Pattern | Picture):
         return "a paint"
     if isinstance(value, tuple):
         shown = [words(v) for v in value[:4]]

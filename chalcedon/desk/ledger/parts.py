@@ -7,7 +7,7 @@ from typing import Any
 from chalcedon.craft.several import MIXED
 from chalcedon.formula import Formula, plus
 from chalcedon.scene import Gradient, Picture, Step
-from chalcedon.scene.paints import palette_name
+from chalcedon.scene.paints import Pattern, palette_name
 from chalcedon.scene.values import LIMIT
 
 Way = tuple[int, ...]
@@ -74,4 +74,6 @@ def paint_words(paint: Any) -> str:
         return f"{paint.kind}, {len(paint.stops)} stop{'s' if len(paint.stops) != 1 else ''}"
     if isinstance(paint, Picture):
         return "image"
+    if isinstance(paint, Pattern):
+        return f"pattern {paint.shape}"
     return palette_name(paint) or paint or "none"

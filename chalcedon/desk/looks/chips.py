@@ -15,7 +15,7 @@ from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import look_brush
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Declared
-from chalcedon.scene.paints import PAINT, Gradient, Picture, look
+from chalcedon.scene.paints import PAINT, Gradient, Pattern, Picture, look
 
 SIDE = 16
 
@@ -71,7 +71,7 @@ def palette_of(owner: Declared | Several | None) -> dict[str, str]:
 
 def chip_brush(paint: Any, palette: Mapping[str, str], x: float, y: float) -> QBrush:
     """The brush of a plain paint on a chip; gradients are shown over its box, images as a hatch."""
-    if isinstance(paint, Picture):
+    if isinstance(paint, Pattern | Picture):
         return QBrush(QColor(theme().muted), Qt.BrushStyle.Dense5Pattern)
     if isinstance(paint, Gradient):
         paint = paint._replace(units="box")

@@ -24,6 +24,7 @@ from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.panels.panel import Popup
 from chalcedon.desk.picker.bars import StopBar
 from chalcedon.desk.picker.colorfields import WIDE, ColorFields
+from chalcedon.desk.picker.patternfields import PatternFields
 from chalcedon.files.images import source_for
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
@@ -35,6 +36,7 @@ from chalcedon.scene.paints import (
     SPREADS,
     UNITS,
     Palette,
+    Pattern,
     evenly,
     paints_of,
     palette_name,
@@ -44,7 +46,7 @@ from chalcedon.scene.paints import (
 )
 
 MOST_USED = 20
-KINDS = ("none", "colour", "linear", "radial", "image")
+KINDS = ("none", "colour", "linear", "radial", "image", "pattern")
 
 
 class ColorPicker(Popup):
@@ -56,7 +58,14 @@ class ColorPicker(Popup):
     closed = Signal()
 
     def __init__(
-        self, owner: QWidget, scene: Scene, value: Any, title: str, allow_none: bool = True, colors_only: bool = False
+        self,
+        owner: QWidget,
+        scene: Scene,
+        value: Any,
+        title: str,
+        allow_none: bool = True,
+        colors_only: bool = False,
+        patterns: bool = True,
     ) -> None:
         super().__init__(f"Paint of {title}", owner)
         self._scene = weakref.ref(scene)  # the last one shown must not keep a scene that is closed
@@ -77,9 +86,12 @@ class ColorPicker(Popup):
         layout.addWidget(head)
         self.kinds: dict[str, Button] = {}
         if not colors_only:
-            self._add_kinds(layout, allow_none)
+            self._add_kinds(layout, allow_none, patterns)
         self._add_gradient(layout)
         self._add_picture(layout)
+        self.pattern = PatternFields()
+        self.pattern.changed.connect(self._put)
+        layout.addWidget(self.pattern)
         layout.addWidget(self.fields)
         self._add_palette(layout)
         self._add_swatches(layout)
@@ -92,12 +104,12 @@ class ColorPicker(Popup):
 
     # building
 
-    def _add_kinds(self, layout: QVBoxLayout, allow_none: bool) -> None:
+    def _add_kinds(self, layout: QVBoxLayout, allow_none: bool, patterns: bool) -> None:
         row = QHBoxLayout()
         row.setSpacing(2)
         group = QButtonGroup(self)
         for kind in KINDS:
-            if kind == "none" and not allow_none:
+            if (kind == "none" and not allow_none) or (kind == "pattern" and not patterns):
                 continue
             button = Button(kind)
             button.setCheckable(True)
@@ -221,13 +233,18 @@ class ColorPicker(Popup):
             if isinstance(value, Gradient)
             else "image"
             if isinstance(value, Picture)
+            else "pattern"
+            if isinstance(value, Pattern)
             else "colour"
         )
         if kind in self.kinds:
             self.kinds[kind].setChecked(True)
         self.gradient.setVisible(isinstance(value, Gradient))
         self.picture.setVisible(isinstance(value, Picture))
-        self.fields.setVisible(not isinstance(value, Picture))
+        self.fields.setVisible(not isinstance(value, Pattern | Picture))
+        self.pattern.setVisible(isinstance(value, Pattern))
+        if isinstance(value, Pattern):
+            self.pattern.show_pattern(value, self.scene)
         color = self._color()
         self.fields.show_paint(color)
         name = palette_name(color)
@@ -302,6 +319,10 @@ class ColorPicker(Popup):
         elif kind == "image":
             self._put(self._value if isinstance(self._value, Picture) else Picture("", "cover"))
             self._choose_file()
+        elif kind == "pattern":
+            tile = next((s.id for s in self.scene.walk() if not s.visible), "")
+            tile = tile or next((s.id for s in self.scene.walk()), "tile")
+            self._put(self._value if isinstance(self._value, Pattern) else Pattern(tile))
         elif isinstance(self._value, Gradient):
             self._put(evenly(kind, ["#000000"])._replace(stops=self._value.stops, spread=self._value.spread))
         else:

@@ -12,7 +12,7 @@ from chalcedon.files.svgin.inks import color, faded, share
 from chalcedon.files.svgin.measures import affine, length, matrix_step, numbers, rule, transform
 from chalcedon.files.svgin.styles import Style
 from chalcedon.files.svgin.tree import NOTHING, reference, tag_of
-from chalcedon.geometry import IDENTITY, Affine
+from chalcedon.geometry import IDENTITY, Affine, Box
 from chalcedon.scene import Group, Rect, Scene, Shadow, Shape
 
 if TYPE_CHECKING:
@@ -34,7 +34,7 @@ def masked(reader: Reader, shape: Shape, element: etree._Element, style: Style, 
     children = [(c, reader.styled(c, own)) for c in source if tag_of(c) and tag_of(c) not in NOTHING]
     by_alpha = own.get("mask-type") == "alpha"
     kind = "?" if by_alpha else "".join(_tone(tag_of(child), said) for child, said in children)
-    fit = _of_box(reader, shape) if source.get("maskContentUnits") == "objectBoundingBox" else IDENTITY
+    fit = _of_box(shape) if source.get("maskContentUnits") == "objectBoundingBox" else IDENTITY
     made = [reader.element(child, tag_of(child), own, world.after(fit), 1) for child, _said in children]
     shapes = [m for m in made if m is not None]
     reader.used.pop()
@@ -63,7 +63,7 @@ def _within(reader: Reader, content: Group, source: etree._Element, shape: Shape
     if source.get("maskUnits") == "userSpaceOnUse":
         (w, h), fit = reader.viewport, IDENTITY
     else:
-        (w, h), fit = (1.0, 1.0), _of_box(reader, shape)
+        (w, h), fit = (1.0, 1.0), _of_box(shape)
     x, y = length(source.get("x"), -0.1 * w, w), length(source.get("y"), -0.1 * h, h)
     size = length(source.get("width"), 1.2 * w, w), length(source.get("height"), 1.2 * h, h)
     edge = Rect(at=(x, y), size=(max(0.0, size[0]), max(0.0, size[1])), fill="black")
@@ -72,7 +72,15 @@ def _within(reader: Reader, content: Group, source: etree._Element, shape: Shape
     return clipped(reader, content, [edge], "area")
 
 
-def _of_box(reader: Reader, shape: Shape) -> Affine:
+def painted_box(shape: Shape) -> Box:
+    """The box of all that a shape paints in the space that it stands in."""
+    display = DisplayList(Scene([shape.copy()]))
+    box = display.root.painted_bounds()
+    display.detach()
+    return box
+
+
+def _of_box(shape: Shape) -> Affine:
     """The map from fractions of a shape's box to the space that it stands in."""
     display = DisplayList(Scene([shape.copy()]))
     x0, y0, x1, y1 = display.root.bounds()
@@ -112,7 +120,7 @@ def clips(reader: Reader, shape: Shape, element: etree._Element, style: Style, w
         reader.note("a clip path of a clip path", source)
     steps = transform(own.get("transform", "")) or []
     if source.get("clipPathUnits") == "objectBoundingBox":
-        steps = [matrix_step(_of_box(reader, shape)), *steps]
+        steps = [matrix_step(_of_box(shape)), *steps]
     made = []
     for child in source:
         tag = tag_of(child)

@@ -15,6 +15,7 @@ from chalcedon.geometry import Affine, Box
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Gradient
 from chalcedon.scene.color import RGBA, rgba, to_hex
+from chalcedon.scene.paints import Pattern
 
 LINKS = 20
 """Gradients that a gradient takes over from, one from the next."""
@@ -55,19 +56,25 @@ def faded(found: RGBA, opacity: float) -> str:
 
 
 class Inks:
-    """The paints of one file. `styled` gives the style of an element of it; `note` says what can't be carried."""
+    """The paints of one file. `styled` gives the style of an element of it; `note` says what can't be carried; `tile`
+    makes a shape of a pattern."""
 
     def __init__(
         self,
         ids: Mapping[str, etree._Element],
         styled: Callable[[etree._Element], Style],
         note: Callable[[str, etree._Element], object],
+        tile: Callable[[etree._Element, float, Place, float], Pattern | None],
     ) -> None:
-        self._ids, self._styled, self._note = ids, styled, note
+        self._ids, self._styled, self._note, self._tile = ids, styled, note, tile
+        self.context: Style = {}
+        """Of what a marker is set on."""
 
-    def paint(self, word: str, style: Style, on: Place, element: etree._Element) -> str | Gradient | None:
+    def paint(self, word: str, style: Style, on: Place, element: etree._Element) -> str | Gradient | Pattern | None:
         """The `fill` or the `stroke` that a style says, with its opacity."""
         text = style.get(word, "black" if word == "fill" else "none")
+        if text.startswith("context-"):
+            text = self.context.get(text.removeprefix("context-"), "none")
         opacity = share(style.get(f"{word}-opacity"))
         id = reference(text) if "url(" in text else ""
         if not id:
@@ -78,23 +85,19 @@ class Inks:
         tag = tag_of(server) if server is not None else ""
         if server is not None and tag in ("linearGradient", "radialGradient"):
             return self._gradient(server, tag == "radialGradient", opacity, on)
-        if server is not None:
-            self._note("a pattern as a paint" if tag == "pattern" else "a paint that is none", element)
+        if server is not None and tag == "pattern":
+            across = math.hypot(*on.viewport) / math.sqrt(2)
+            wide = length(style.get("stroke-width"), 1.0, across, on.font) if word == "stroke" else 0.0
+            made = self._tile(server, opacity, on, wide / 2)
+            if made is not None:
+                return made
+        elif server is not None:
+            self._note("a paint that is none", element)
         found = color(rest, style) if rest else None
         return None if found is None else faded(found, opacity)
 
-    def _chain(self, server: etree._Element) -> Iterator[etree._Element]:
-        seen: set[int] = set()
-        at: etree._Element | None = server
-        while at is not None and id(at) not in seen and len(seen) < LINKS:
-            yield at
-            seen.add(id(at))
-            at = self._ids.get(reference(href(at)))
-            if at is not None and tag_of(at) not in ("linearGradient", "radialGradient"):
-                return
-
     def _gradient(self, server: etree._Element, radial: bool, opacity: float, on: Place) -> str | Gradient | None:
-        chain = list(self._chain(server))
+        chain = list(chain_of(server, self._ids, ("linearGradient", "radialGradient")))
 
         def said(name: str) -> str | None:
             return next((e.get(name) for e in chain if e.get(name) is not None), None)
@@ -154,6 +157,20 @@ class Inks:
             paint = color(style.get("stop-color", "black"), style) or (0, 0, 0, 255)
             stops.append((round(last, 6), faded(paint, share(style.get("stop-opacity")) * opacity)))
         return stops
+
+
+def chain_of(
+    server: etree._Element, ids: Mapping[str, etree._Element], tags: tuple[str, ...]
+) -> Iterator[etree._Element]:
+    """A paint server, and those that it takes over from what it doesn't say."""
+    seen: set[int] = set()
+    at: etree._Element | None = server
+    while at is not None and id(at) not in seen and len(seen) < LINKS:
+        yield at
+        seen.add(id(at))
+        at = ids.get(reference(href(at)))
+        if at is not None and tag_of(at) not in tags:
+            return
 
 
 def _similar(m: Affine) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import re
 from collections import Counter
+from functools import partial
 from pathlib import Path as File
 from typing import Any
 
@@ -14,11 +15,13 @@ from chalcedon.collector import collector_paused
 from chalcedon.files.reader import Opened, read_file
 from chalcedon.files.svgin.effects import clipped, clips, masked, shadow_of
 from chalcedon.files.svgin.inks import Inks, Place, share
+from chalcedon.files.svgin.markers import has_markers, marked
 from chalcedon.files.svgin.measures import LARGEST, affine, length, matrix_step, numbers, rule, transform, view_box
+from chalcedon.files.svgin.patterns import tile
 from chalcedon.files.svgin.styles import Sheets, Style, style_of
 from chalcedon.files.svgin.tree import NOTHING, href, parse, place, reference, tag_of
 from chalcedon.geometry import IDENTITY, Affine, Box
-from chalcedon.geometry.pathdata import outline_of, parse_path
+from chalcedon.geometry.pathdata import Segment, outline_of, parse_path
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Circle, Ellipse, Group, Image, Line, Path, Polyline, Rect, Scene, Shape, Step
 from chalcedon.scene.ids import check_id
@@ -71,7 +74,10 @@ class Reader:
         self._styles: dict[etree._Element, Style] = {}
         self.notes: Counter[str] = Counter()
         self._first: dict[str, str] = {}
-        self.inks = Inks(self.ids, self.styled, self.note)
+        self.inks = Inks(self.ids, self.styled, self.note, partial(tile, self))
+        self.tiles: list[Shape] = []
+        """Of patterns: hidden, behind all else."""
+        self.tiled: dict[object, str] = {}
         self.count = 0
         self.used: list[etree._Element] = []
         self.taken: set[str] = set()
@@ -114,6 +120,7 @@ class Reader:
             group = Group(children=made)
             self.put(group, [matrix_step(fit)])
             made = [group]
+        made[:0] = self.tiles
         self._name_rest(made)
         scene = Scene(made, size=size, background=None)
         for unread in dict.fromkeys(self.sheets.unread):
@@ -219,6 +226,7 @@ class Reader:
 
         across = ((w * w + h * h) / 2) ** 0.5
         shape: Shape
+        parsed: list[Segment] = []
         if tag == "rect":
             x, y, width, height = at("x", w), at("y", h), at("width", w), at("height", h)
             if width <= 0 or height <= 0:
@@ -239,6 +247,7 @@ class Reader:
         elif tag == "line":
             x, y, x2, y2 = at("x1", w), at("y1", h), at("x2", w), at("y2", h)
             shape, box = Line(at=(x, y), to=(x2 - x, y2 - y)), (min(x, x2), min(y, y2), max(x, x2), max(y, y2))
+            parsed = _through([(x, y), (x2, y2)])
         elif tag in ("polyline", "polygon"):
             flat = [max(-LARGEST, min(LARGEST, v)) for v in numbers(element.get("points") or "")]
             points = list(zip(flat[::2], flat[1::2], strict=False))
@@ -246,20 +255,24 @@ class Reader:
                 return None
             shape = Polyline(points=points, closed=tag == "polygon", fill_rule=rule(style.get("fill-rule")))
             box = _around(points)
+            parsed = _through(points, tag == "polygon")
         elif tag == "path":
             data = style.get("d") or element.get("d") or ""
             data = data.removeprefix("path(").strip("\"')") if data.startswith("path(") else data
-            parsed = parse_path(data)
-            if parsed.error:
+            found = parse_path(data)
+            if found.error:
                 self.note("path data after a mistake", element)
-            if not parsed.segments:
+            if not found.segments:
                 return None
             shape = Path(data=data.strip(), fill_rule=rule(style.get("fill-rule")))
-            box = outline_of(parsed.segments).bounds()
+            box = outline_of(found.segments).bounds()
+            parsed = list(found.segments)
         else:
             self.note(f"<{tag}>", element)
             return None
         self.paint(shape, element, style, Place(box, world, self.viewport, font))
+        if has_markers(style) and tag in ("line", "polyline", "polygon", "path"):
+            return marked(self, shape, parsed, element, style, world)
         return shape
 
     def paint(self, shape: Shape, element: etree._Element, style: Style, on: Place) -> None:
@@ -270,8 +283,6 @@ class Reader:
                 shape.assign(name, value)
 
         fill, stroke = (self.inks.paint(word, style, on, element) for word in ("fill", "stroke"))
-        if any(style.get(f"marker-{end}", "none") != "none" for end in ("start", "mid", "end")):
-            self.note("markers", element)
         set_("fill", fill)
         set_("stroke", stroke)
         if stroke is None:
@@ -387,12 +398,17 @@ class Reader:
             return None
 
     def _text(self, element: etree._Element, style: Style, world: Affine, font: float) -> Shape | None:
+        from chalcedon.files.svgin.letters import is_placed, outlined
         from chalcedon.files.svgin.words import texts
 
-        made = texts(self, element, style, world, font)
+        made: list[Shape]
+        if is_placed(self, element):
+            made = outlined(self, element, style, world)
+        else:
+            made = [*texts(self, element, style, world, font)]
         if not made:
             return None
-        return made[0] if len(made) == 1 else Group(children=list(made))
+        return made[0] if len(made) == 1 else Group(children=made)
 
     # what all have in common
 
@@ -457,6 +473,11 @@ class Reader:
                 text = " ".join("".join(child.itertext()).split())
                 if text:
                     shape.assign("label" if tag == "title" else "note", text[:1000])
+
+
+def _through(points: list[tuple[float, float]], closed: bool = False) -> list[Segment]:
+    lines = [Segment("M" if i == 0 else "L", p) for i, p in enumerate(points)]
+    return [*lines, Segment("Z", ())] if closed else lines
 
 
 def _around(points: list[tuple[float, float]]) -> Box:

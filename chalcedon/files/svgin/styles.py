@@ -24,6 +24,8 @@ OWN = frozenset(
     stop-opacity vector-effect mask-type x y cx cy r rx ry width height d overflow
     """.split()  # noqa: SIM905
 )
+MARKERS = ("marker-start", "marker-mid", "marker-end")
+"""What the shorthand `marker` says."""
 KNOWN = INHERITED | OWN
 _KEYWORDS = frozenset(("inherit", "initial", "unset", "revert", ""))
 Style = dict[str, str]
@@ -81,8 +83,10 @@ def declarations(content: Any) -> list[tuple[str, str, bool]]:
     """Names, values and whether they are important."""
     out = []
     for node in tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True):
-        if node.type == "declaration" and node.lower_name in KNOWN:
-            out.append((node.lower_name, tinycss2.serialize(node.value).strip(), node.important))
+        if node.type == "declaration" and (node.lower_name in KNOWN or node.lower_name == "marker"):
+            names = MARKERS if node.lower_name == "marker" else (node.lower_name,)
+            value = tinycss2.serialize(node.value).strip()
+            out += [(name, value, node.important) for name in names]
     return out
 
 

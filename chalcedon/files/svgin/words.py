@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-import re
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from lxml import etree
 
 from chalcedon.files.svgin.inks import Place
 from chalcedon.files.svgin.measures import length, numbers
 from chalcedon.files.svgin.styles import Style
+from chalcedon.files.svgin.texts import collapsed, keeps_space, values_of
 from chalcedon.files.svgin.tree import tag_of
 from chalcedon.geometry import Affine
 from chalcedon.scene import Text
 
 if TYPE_CHECKING:
     from chalcedon.files.svgin.reading import Reader
-
-GENERIC = {"sans-serif": "Source Sans Pro", "serif": "DejaVu Serif", "monospace": "DejaVu Sans Mono"}
 
 
 class _Chunk(NamedTuple):
@@ -34,7 +32,7 @@ def texts(reader: Reader, element: etree._Element, style: Style, world: Affine, 
     """The texts in a text element, in its own space."""
     chunks: list[_Chunk] = []
     pen = [0.0, 0.0]
-    keeps = style.get("white-space", "").startswith(("pre", "break")) or _space(element) == "preserve"
+    keeps = keeps_space(element, style)
     _walk(reader, element, style, chunks, pen, keeps, True)
     made = []
     for chunk in chunks:
@@ -42,10 +40,6 @@ def texts(reader: Reader, element: etree._Element, style: Style, world: Affine, 
         if text is not None:
             made.append(text)
     return made
-
-
-def _space(element: etree._Element) -> str:
-    return element.get("{http://www.w3.org/XML/1998/namespace}space") or ""
 
 
 def _walk(
@@ -63,20 +57,13 @@ def _walk(
         found = numbers(element.get(name) or "")
         if found:
             pen[k] = length((element.get(name) or "").replace(",", " ").split()[0], pen[k], whole, size)
-            if len(found) > 1:
-                reader.note("places of single letters", element)
         shift = (element.get(f"d{name}") or "").replace(",", " ").split()
         if shift:
             pen[k] += length(shift[0], 0.0, whole, size)
-    for name in ("rotate", "textLength"):
-        if element.get(name) is not None and name == "rotate":
-            reader.note(f"{name} of letters", element)
     _say(reader, element.text, element, style, chunks, pen, keeps)
     for child in element:
         tag = tag_of(child)
-        if tag in ("tspan", "a", "textPath"):
-            if tag == "textPath":
-                reader.note("that a text runs along a path", child)
+        if tag in ("tspan", "a"):
             own = reader.styled(child, style)
             if own.get("display") != "none":
                 _walk(reader, child, own, chunks, pen, keeps, False)
@@ -94,37 +81,19 @@ def _say(
 ) -> None:
     if not text:
         return
-    if keeps:
-        text = re.sub(r"[\r\n\t]", " ", text)
-    else:
-        text = re.sub(r"\s+", " ", text.replace("\n", " "))
-        if not chunks or chunks[-1].text.endswith(" ") or chunks[-1].y != pen[1]:
-            text = text.lstrip()
+    text = collapsed(text, keeps)
+    if not keeps and (not chunks or chunks[-1].text.endswith(" ") or chunks[-1].y != pen[1]):
+        text = text.lstrip()
     if not text or (not text.strip() and not chunks):
         return
     chunks.append(_Chunk(pen[0], pen[1], text, style, element))
     pen[0] += _width(reader, text, style)
 
 
-def _values(reader: Reader, style: Style) -> dict[str, Any]:
-    families = [f.strip().strip("'\"") for f in style.get("font-family", "").split(",") if f.strip()]
-    family = next((GENERIC.get(f, f) for f in families), "Source Sans Pro")
-    weights = {"normal": 400.0, "bold": 700.0, "bolder": 700.0, "lighter": 300.0}
-    weight = weights.get(style.get("font-weight", "400")) or length(style.get("font-weight"), 400.0, 400.0)
-    size = min(reader.font(style), 10_000.0)
-    return {
-        "family": family,
-        "size": size,
-        "weight": max(1.0, min(1000.0, weight)),
-        "italic": style.get("font-style", "normal") in ("italic", "oblique"),
-        "letter_spacing": length(style.get("letter-spacing"), 0.0, size, size),
-    }
-
-
 def _width(reader: Reader, text: str, style: Style) -> float:
     from chalcedon.scene.kinds.text import layout_of
 
-    layout = layout_of({"content": text + "\u2060", **_values(reader, style)})
+    layout = layout_of({"content": text + "\u2060", **values_of(reader, style)})
     return layout.box[2] - layout.box[0]
 
 
@@ -132,7 +101,7 @@ def _text(reader: Reader, chunk: _Chunk, world: Affine) -> Text | None:
     content = chunk.text.rstrip() if chunk.text.strip() else ""
     if not content:
         return None
-    values = _values(reader, chunk.style)
+    values = values_of(reader, chunk.style)
     text = Text(at=(chunk.x, chunk.y), anchor="origin", content=content, **values)
     width = _width(reader, content, chunk.style)
     anchor = chunk.style.get("text-anchor", "start")

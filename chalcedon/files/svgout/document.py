@@ -12,6 +12,8 @@ from chalcedon.collector import collector_paused
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.edges import upward
 from chalcedon.evaluate.strokes import StrokeArea
+from chalcedon.evaluate.tiles import around, cell_of
+from chalcedon.evaluate.tiles import placed as placed_at
 from chalcedon.files.svgout.forms import fill_rule, form, placed
 from chalcedon.files.svgout.inks import Ground, color, ground, image_element, ink, moved
 from chalcedon.files.svgout.sheet import Attributes, Sheet, data, matrix, number, numbers, plain
@@ -23,7 +25,7 @@ from chalcedon.geometry.flatten import affordable
 from chalcedon.geometry.heads import with_heads
 from chalcedon.scene import Scene
 from chalcedon.scene.axes import is_up
-from chalcedon.scene.paints import GradientLook, Look, Picture, look, turned_over
+from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture, look, turned_over
 
 POINTER = {"fill": "visibleFill", "stroke": "visibleStroke", "all": "visible", "box": "bounding-box", "none": "none"}
 FAR = 1e6
@@ -62,6 +64,7 @@ class _Writer:
         self.display = display
         self._only = None if only is None else {id(n) for leaf in only for n in upward(leaf)}
         self.sheet = Sheet(display.scene, outlines)
+        self.sheet.tile = self._tile
         self._masking: list[Node] = []
 
     def written(self, area: Box, has_page: bool) -> Written:
@@ -361,15 +364,31 @@ class _Writer:
         mask = Element("mask", {"maskUnits": "userSpaceOnUse", **_placed(area)})
         if node.mask == "alpha":
             mask.set("style", "mask-type:alpha")
-        around = by.parent.world if by.parent is not None else IDENTITY
-        holder = SubElement(mask, "g", {"transform": matrix(back.after(around))})
-        holder.extend(self._elements(by))
+        self._again(mask, by, back.after(around(by)))
+        self._masking.pop()
+        return self.sheet.define(mask, "mask")
+
+    def _again(self, into: Element, node: Node, place: Affine) -> None:
+        """Writes a shape once more, seen whether it is visible or not, its space mapped by `place`."""
+        holder = SubElement(into, "g", {"transform": matrix(place)})
+        holder.extend(self._elements(node))
         for top in holder:
             top.attrib.pop("display", None)
         for inner in holder.iter():
-            inner.attrib.pop("id", None)  # it stands where the shape itself does
+            inner.attrib.pop("id", None)  # which the shape itself has
+
+    def _tile(self, tile: Node, paint: Pattern, box: Box, over: bool) -> str:
+        """The pattern that repeats a shape."""
+        cell, place = cell_of(tile), placed_at(paint, box, over)
+        if tile in self._masking or is_empty(cell):
+            return "none"
+        self._masking.append(tile)
+        size = {"width": number(cell[2] - cell[0]), "height": number(cell[3] - cell[1])}
+        # renderers differ in where the inside of a pattern begins: at 0, 0 all agree
+        pattern = Element("pattern", {"patternUnits": "userSpaceOnUse", **size, "patternTransform": matrix(place)})
+        self._again(pattern, tile, Affine.translate(-cell[0], -cell[1]))
         self._masking.pop()
-        return self.sheet.define(mask, "mask")
+        return self.sheet.define(pattern, "pattern")
 
     def _clip(self, space: Affine, by: Node) -> str:
         clip = Element("clipPath")
@@ -427,7 +446,7 @@ def _covers(fill: Look | None) -> bool:
     """Whether nothing shows through a paint."""
     if isinstance(fill, GradientLook):
         return all(rgba[3] == 255 for _offset, rgba in fill.stops)
-    return fill is not None and not isinstance(fill, Picture) and fill[3] == 255
+    return fill is not None and not isinstance(fill, Pattern | Picture) and fill[3] == 255
 
 
 def _between(outer: Node, inner: Node) -> Affine:

@@ -12,24 +12,25 @@ from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import inflate
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene.color import RGBA
-from chalcedon.scene.paints import GradientLook, Look, Picture
+from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture
 
 
 class Ground(NamedTuple):
     """What a paint is laid on: its box in local px, the map from these to scene px, how wide its stroke is, whether
-    the element has another box of its own, and whether y runs up in its own space."""
+    the element has another box of its own, whether y runs up in its own space, and the tiles of its patterns."""
 
     box: Box
     world: Affine
     width: float = 0.0
     apart: bool = False
     up: bool = False
+    tiles: tuple[Node | None, Node | None] = (None, None)
 
 
 def ground(node: Node) -> Ground:
     """What the paint of a shape is laid on."""
     width = node.pen.width if node.pen is not None else 0.0
-    return Ground(node.box, node.world, width, node.kind.text, node.kind.lie.up)
+    return Ground(node.box, node.world, width, node.kind.text, node.kind.lie.up, node.tiles)
 
 
 def color(rgba: RGBA, word: str, opacity: str, black: bool = False) -> Attributes:
@@ -45,9 +46,12 @@ def ink(sheet: Sheet, on: Ground, look: Look | None, word: str, at: tuple[float,
     """`fill` or `stroke` for a paint. `at` is where the local origin is in the element's own space."""
     if look is None:
         return {word: "none"}
-    if isinstance(look, Picture):
-        box = inflate(on.box, on.width / 2) if word == "stroke" else on.box
-        return {word: picture(sheet, look, moved(box, at), on.up)}
+    if isinstance(look, Pattern | Picture):
+        box = moved(inflate(on.box, on.width / 2) if word == "stroke" else on.box, at)
+        if isinstance(look, Picture):
+            return {word: picture(sheet, look, box, on.up)}
+        tile = on.tiles[word == "stroke"]
+        return {word: "none" if tile is None else sheet.tile(tile, look, box, on.up)}
     if not isinstance(look, GradientLook):
         return color(look, word, f"{word}-opacity", black)
     empty = on.box[2] <= on.box[0] or on.box[3] <= on.box[1]

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 from collections import Counter
+from collections.abc import Callable
+from typing import Any
 from xml.etree.ElementTree import Element
 
 from chalcedon.geometry import Affine, Outline
@@ -18,6 +20,8 @@ class Sheet:
 
     def __init__(self, scene: Scene, outlines: bool) -> None:
         self.scene, self.outlines = scene, outlines
+        self.tile: Callable[[Any, Any, Any, bool], str] = lambda *_: "none"
+        """Defines the pattern of a tile for a box, and gives its `url(#id)`."""
         self.defs = Element("defs")
         self._ids = {shape.id for shape in scene.walk()}
         self._known: dict[object, str] = {}

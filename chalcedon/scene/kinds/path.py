@@ -20,9 +20,10 @@ from chalcedon.scene.declare import Property
 from chalcedon.scene.grips import Handle
 from chalcedon.scene.kinds.knots import path_handles
 from chalcedon.scene.painted import Painted
+from chalcedon.scene.pathvalue import PathData
 from chalcedon.scene.similar import is_uniform
 from chalcedon.scene.tidy import tidy
-from chalcedon.scene.values import Choice, PathData
+from chalcedon.scene.values import Choice
 
 
 @cached(LRUCache(REMEMBERED, getsizeof=lambda path: 10 + len(path.verbs)))

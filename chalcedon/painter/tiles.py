@@ -1,0 +1,40 @@
+"""Patterns: another shape as a tile, painted once at the size it is shown at, and repeated."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from PySide6.QtGui import QBrush, QImage, QTransform
+
+from chalcedon.evaluate import Node
+from chalcedon.evaluate.tiles import around, cell_of, placed
+from chalcedon.geometry import Affine, Box
+from chalcedon.geometry.boxes import is_empty
+from chalcedon.painter.outlines import transform
+from chalcedon.scene.paints import Pattern
+
+MOST_PX = 2048
+"""Px of a tile along a side."""
+
+Draw = Callable[[Node, QImage, Affine], object]
+"""Paints a node onto an image, by a map from scene px to its px."""
+
+
+def tile_brush(tile: Node, pattern: Pattern, box: Box, scale: float, draw: Draw, over: bool = False) -> QBrush | None:
+    """A brush of tiles for a box in local px, each of which takes `scale` device px. None where there is nothing."""
+    cell, place = cell_of(tile), placed(pattern, box, over)
+    back = around(tile).inverse()
+    width, height = cell[2] - cell[0], cell[3] - cell[1]
+    if is_empty(cell) or width <= 0.0 or height <= 0.0 or back is None or place.inverse() is None:
+        return None
+    fine = scale * place.stretch
+    w, h = (min(MOST_PX, max(1, math.ceil(side * fine - 1e-6))) for side in (width, height))
+    image = QImage(w, h, QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(0)
+    # whole px, so that the tiles meet without a seam
+    view = Affine(w / width, 0.0, 0.0, h / height, -cell[0] * w / width, -cell[1] * h / height).after(back)
+    draw(tile, image, view)
+    brush = QBrush(image)
+    brush.setTransform(QTransform.fromScale(width / w, height / h) * transform(place))
+    return brush
