@@ -67,6 +67,8 @@ class Inks:
         tile: Callable[[etree._Element, float, Place, float], Pattern | None],
     ) -> None:
         self._ids, self._styled, self._note, self._tile = ids, styled, note, tile
+        self._plain: dict[object, str | None] = {}
+        """Colours that came before, with their opacity."""
         self.context: Style = {}
         """Of what a marker is set on."""
 
@@ -75,11 +77,15 @@ class Inks:
         text = style.get(word, "black" if word == "fill" else "none")
         if text.startswith("context-"):
             text = self.context.get(text.removeprefix("context-"), "none")
-        opacity = share(style.get(f"{word}-opacity"))
+        fading = style.get(f"{word}-opacity")
+        opacity = 1.0 if fading is None else share(fading)
         id = reference(text) if "url(" in text else ""
         if not id:
-            found = color(text, style, (0, 0, 0, 255) if word == "fill" else None)
-            return None if found is None else faded(found, opacity)
+            key = text, opacity, word == "fill", style.get("color")
+            if key not in self._plain:
+                found = color(text, style, (0, 0, 0, 255) if word == "fill" else None)
+                self._plain[key] = None if found is None else faded(found, opacity)
+            return self._plain[key]
         rest = text.partition(")")[2].strip()
         server = self._ids.get(id)
         tag = tag_of(server) if server is not None else ""

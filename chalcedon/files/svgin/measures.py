@@ -22,6 +22,12 @@ def numbers(text: str) -> list[float]:
 
 def length(text: str | None, usual: float, whole: float, size: float = 16.0) -> float:
     """A length in px. `whole` is what 100 % are, `size` that of the font. What isn't one is the `usual`."""
+    try:  # as nearly all are
+        value = float(text)  # type: ignore[arg-type]
+        if -LARGEST <= value <= LARGEST and "_" not in text:  # type: ignore[operator]
+            return value
+    except (ValueError, TypeError):
+        pass
     match = _LENGTH.match(text or "")
     if match is None:
         return usual
@@ -59,6 +65,10 @@ def transform(text: str, origin: tuple[float, float] = (0.0, 0.0)) -> list[Step]
 
 def _angles(text: str) -> list[float]:
     """Numbers, with CSS units of angles and px turned into SVG's."""
+    try:
+        return [float(v) for v in text.replace(",", " ").split()]
+    except ValueError:
+        pass  # with units, or touching one another
     units = {"rad": 180 / math.pi, "turn": 360.0, "grad": 0.9}
     out = []
     for value, unit in re.findall(rf"({_NUMBER})\s*([a-z]*)", text):

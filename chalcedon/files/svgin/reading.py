@@ -7,23 +7,22 @@ import re
 from collections import Counter
 from functools import partial
 from pathlib import Path as File
-from typing import Any
 
 from lxml import etree
 
 from chalcedon.collector import collector_paused
 from chalcedon.files.reader import Opened, read_file
+from chalcedon.files.svgin.basic import basic, put
 from chalcedon.files.svgin.effects import clipped, clips, masked, shadow_of
 from chalcedon.files.svgin.inks import Inks, Place, share
 from chalcedon.files.svgin.markers import has_markers, marked
-from chalcedon.files.svgin.measures import LARGEST, affine, length, matrix_step, numbers, rule, transform, view_box
+from chalcedon.files.svgin.measures import affine, length, matrix_step, numbers, transform, view_box
 from chalcedon.files.svgin.patterns import tile
 from chalcedon.files.svgin.styles import Sheets, Style, style_of
 from chalcedon.files.svgin.tree import NOTHING, href, parse, place, reference, tag_of
-from chalcedon.geometry import IDENTITY, Affine, Box
-from chalcedon.geometry.pathdata import Segment, outline_of, parse_path
+from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.problems import ChalcedonError, ValueProblem
-from chalcedon.scene import Circle, Ellipse, Group, Image, Line, Path, Polyline, Rect, Scene, Shape, Step
+from chalcedon.scene import Group, Image, Rect, Scene, Shape, Step
 from chalcedon.scene.ids import check_id
 
 DEEPEST = 200
@@ -39,6 +38,14 @@ POINTER = {
     "visible": "all",
     "bounding-box": "box",
 }
+BASIC = frozenset(("rect", "circle", "ellipse", "line", "polyline", "polygon", "path"))
+STROKED = frozenset(
+    "stroke-linecap stroke-linejoin stroke-miterlimit stroke-dasharray vector-effect paint-order".split()  # noqa: SIM905
+)
+DRESSED = frozenset(
+    "mask clip-path opacity mix-blend-mode isolation visibility display pointer-events filter".split()  # noqa: SIM905
+)
+"""What an element may say beside its paint."""
 BLENDS = frozenset(
     """
     multiply screen overlay darken lighten color-dodge color-burn hard-light soft-light difference
@@ -174,8 +181,9 @@ class Reader:
         style = self.styled(element, around)
         id = self._free(element, tag)  # before those of what is in it
         steps = self._steps(element, style)
-        own = world.after(affine(steps))
-        font = self.font(style)
+        plain = tag in BASIC and "url(" not in "".join(style.values())  # then nobody asks where it is on the page
+        own = world if plain or not steps else world.after(affine(steps))
+        font = self.font(style) if "font-size" in style else 16.0
         if tag in ("g", "a", "switch"):
             shape: Shape | None = Group(children=self._children(element, style, own, depth))
         elif tag == "svg":
@@ -214,74 +222,21 @@ class Reader:
             x, y = shape.at
             shape.at = (x + steps[0].values[0], y + steps[0].values[1])
         elif steps:
-            shape.steps = tuple(steps)
+            put(shape, "steps", steps)
 
     # kinds of element
 
     def _basic(self, element: etree._Element, tag: str, style: Style, world: Affine, font: float) -> Shape | None:
-        w, h = self.viewport
-
-        def at(name: str, whole: float, usual: float = 0.0) -> float:
-            return length(style.get(name) or element.get(name), usual, whole, font)
-
-        across = ((w * w + h * h) / 2) ** 0.5
-        shape: Shape
-        parsed: list[Segment] = []
-        if tag == "rect":
-            x, y, width, height = at("x", w), at("y", h), at("width", w), at("height", h)
-            if width <= 0 or height <= 0:
-                return None
-            box = (x, y, x + width, y + height)
-            shape = _rect(box, at("rx", w, -1.0), at("ry", h, -1.0))
-        elif tag == "circle":
-            x, y, r = at("cx", w), at("cy", h), at("r", across)
-            if r <= 0:
-                return None
-            shape, box = Circle(at=(x, y), radius=r), (x - r, y - r, x + r, y + r)
-        elif tag == "ellipse":
-            x, y, rx, ry = at("cx", w), at("cy", h), at("rx", w, -1.0), at("ry", h, -1.0)
-            rx, ry = (ry if rx < 0 else rx), (rx if ry < 0 else ry)
-            if rx <= 0 or ry <= 0:
-                return None
-            shape, box = Ellipse(at=(x, y), radii=(rx, ry)), (x - rx, y - ry, x + rx, y + ry)
-        elif tag == "line":
-            x, y, x2, y2 = at("x1", w), at("y1", h), at("x2", w), at("y2", h)
-            shape, box = Line(at=(x, y), to=(x2 - x, y2 - y)), (min(x, x2), min(y, y2), max(x, x2), max(y, y2))
-            parsed = _through([(x, y), (x2, y2)])
-        elif tag in ("polyline", "polygon"):
-            flat = [max(-LARGEST, min(LARGEST, v)) for v in numbers(element.get("points") or "")]
-            points = list(zip(flat[::2], flat[1::2], strict=False))
-            if not points:
-                return None
-            shape = Polyline(points=points, closed=tag == "polygon", fill_rule=rule(style.get("fill-rule")))
-            box = _around(points)
-            parsed = _through(points, tag == "polygon")
-        elif tag == "path":
-            data = style.get("d") or element.get("d") or ""
-            data = data.removeprefix("path(").strip("\"')") if data.startswith("path(") else data
-            found = parse_path(data)
-            if found.error:
-                self.note("path data after a mistake", element)
-            if not found.segments:
-                return None
-            shape = Path(data=data.strip(), fill_rule=rule(style.get("fill-rule")))
-            box = outline_of(found.segments).bounds()
-            parsed = list(found.segments)
-        else:
-            self.note(f"<{tag}>", element)
+        found = basic(self, element, tag, style, font)
+        if found is None:
             return None
-        self.paint(shape, element, style, Place(box, world, self.viewport, font))
+        self.paint(found.shape, element, style, Place(found.box, world, self.viewport, font))
         if has_markers(style) and tag in ("line", "polyline", "polygon", "path"):
-            return marked(self, shape, parsed, element, style, world)
-        return shape
+            return marked(self, found.shape, found.segments, element, style, world)
+        return found.shape
 
     def paint(self, shape: Shape, element: etree._Element, style: Style, on: Place) -> None:
-        defaults = shape.properties
-
-        def set_(name: str, value: Any) -> None:
-            if value != defaults[name].default:
-                shape.assign(name, value)
-
+        set_ = partial(put, shape)
         fill, stroke = (self.inks.paint(word, style, on, element) for word in ("fill", "stroke"))
         set_("fill", fill)
         set_("stroke", stroke)
@@ -290,6 +245,8 @@ class Reader:
         across = ((on.viewport[0] ** 2 + on.viewport[1] ** 2) / 2) ** 0.5
         width = length(style.get("stroke-width"), 1.0, across, on.font)
         set_("stroke_width", max(0.0, width))
+        if style.keys().isdisjoint(STROKED):
+            return
         for name, word, values in (
             ("stroke-linecap", "cap", ("butt", "round", "square")),
             ("stroke-linejoin", "join", ("miter", "round", "bevel")),
@@ -415,6 +372,13 @@ class Reader:
     def _dressed(
         self, shape: Shape, element: etree._Element, style: Style, steps: list[Step], world: Affine, id: str
     ) -> Shape:
+        pointer = element.get("pointer-events") or style.get("pointer-events", "")
+        if style.keys().isdisjoint(DRESSED) and not pointer:
+            if shape.steps and steps:
+                shape = Group(children=[shape])
+            self.put(shape, steps)
+            self._name(shape, element, id)
+            return shape
         shape = masked(self, shape, element, style, world)
         by = clips(self, shape, element, style, world)
         if by:
@@ -436,7 +400,6 @@ class Reader:
         hidden = style.get("visibility") in ("hidden", "collapse") and not isinstance(shape, Group)
         if style.get("display") == "none" or hidden:
             shape.visible = False
-        pointer = element.get("pointer-events") or style.get("pointer-events", "")
         if pointer in POINTER and (not isinstance(shape, Group) or pointer == "none"):
             shape.assign("pointer", POINTER[pointer])
         text = style.get("filter", "none")
@@ -450,7 +413,10 @@ class Reader:
 
     def _free(self, element: etree._Element, tag: str) -> str:
         """An id for the shape of an element, that of the element as far as it can be; empty where it has none."""
-        wanted = re.sub(r"\W", "_", element.get("id") or "").strip("_")
+        wanted = element.get("id") or ""
+        if not wanted.isidentifier():
+            wanted = re.sub(r"\W", "_", wanted)
+        wanted = wanted.strip("_")
         if wanted[:1].isdigit():
             wanted = f"{tag}_{wanted}"
         if not wanted or wanted in self.taken:
@@ -467,33 +433,9 @@ class Reader:
     def _name(self, shape: Shape, element: etree._Element, id: str) -> None:
         if id:
             shape.id = id
-        for child in element:
+        for child in element if len(element) else ():
             tag = tag_of(child)
             if tag in ("title", "desc"):
                 text = " ".join("".join(child.itertext()).split())
                 if text:
                     shape.assign("label" if tag == "title" else "note", text[:1000])
-
-
-def _through(points: list[tuple[float, float]], closed: bool = False) -> list[Segment]:
-    lines = [Segment("M" if i == 0 else "L", p) for i, p in enumerate(points)]
-    return [*lines, Segment("Z", ())] if closed else lines
-
-
-def _around(points: list[tuple[float, float]]) -> Box:
-    xs, ys = [p[0] for p in points], [p[1] for p in points]
-    return min(xs), min(ys), max(xs), max(ys)
-
-
-def _rect(box: Box, rx: float, ry: float) -> Shape:
-    x0, y0, x1, y1 = box
-    rx, ry = (ry if rx < 0 else rx), (rx if ry < 0 else ry)
-    rx, ry = min(max(rx, 0.0), (x1 - x0) / 2), min(max(ry, 0.0), (y1 - y0) / 2)
-    if rx == ry or not rx or not ry:
-        radius = rx if rx and ry else 0.0
-        return Rect(at=(x0, y0), size=(x1 - x0, y1 - y0), corners=(radius,))
-    arc = f"A{rx} {ry} 0 0 1"
-    return Path(
-        data=f"M{x0 + rx} {y0}H{x1 - rx}{arc} {x1} {y0 + ry}V{y1 - ry}{arc} {x1 - rx} {y1}"
-        f"H{x0 + rx}{arc} {x0} {y1 - ry}V{y0 + ry}{arc} {x0 + rx} {y0}Z"
-    )

@@ -93,7 +93,7 @@ def declarations(content: Any) -> list[tuple[str, str, bool]]:
 def style_of(element: etree._Element, sheets: Sheets, parent: Style) -> Style:
     """What an element's properties come to, inherited ones included."""
     out = {name: value for name, value in parent.items() if name in INHERITED}
-    said = {str(name): str(value).strip() for name, value in element.attrib.items() if name in KNOWN}
+    said = {name: value.strip() for name, value in element.items() if name in KNOWN}
     text, rules = element.get("style"), sheets.rules(element)
     if not text and not rules and _KEYWORDS.isdisjoint(said.values()):
         out.update(said)  # as most are

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 from lxml import etree
 
@@ -44,8 +45,11 @@ def parse(data: bytes, name: str = "SVG") -> etree._Element:
 def tag_of(element: etree._Element) -> str:
     """The name of an SVG element; empty for anything else."""
     tag = element.tag
-    if not isinstance(tag, str):
-        return ""
+    return _name(tag) if isinstance(tag, str) else ""
+
+
+@lru_cache(maxsize=1024)
+def _name(tag: str) -> str:
     if tag.startswith("{"):
         space, _, name = tag[1:].partition("}")
         return name if space == SVG else ""

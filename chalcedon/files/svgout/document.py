@@ -5,29 +5,30 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 from typing import NamedTuple
-from xml.etree import ElementTree
 from xml.etree.ElementTree import Element, SubElement
 
 from chalcedon.collector import collector_paused
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.edges import upward
-from chalcedon.evaluate.strokes import StrokeArea
+from chalcedon.evaluate.strokes import PLAIN, StrokeArea
 from chalcedon.evaluate.tiles import around, cell_of
 from chalcedon.evaluate.tiles import placed as placed_at
 from chalcedon.files.svgout.forms import fill_rule, form, placed
 from chalcedon.files.svgout.inks import Ground, color, ground, image_element, ink, moved
-from chalcedon.files.svgout.sheet import Attributes, Sheet, data, matrix, number, numbers, plain
+from chalcedon.files.svgout.sheet import Attributes, Sheet, data, matrix, number, numbers, plain, xml
 from chalcedon.files.svgout.words import is_simple, text_element
 from chalcedon.geometry import IDENTITY, Affine, Box
 from chalcedon.geometry.bends import bends_within
 from chalcedon.geometry.boxes import inflate, is_empty, union
 from chalcedon.geometry.flatten import affordable
 from chalcedon.geometry.heads import with_heads
+from chalcedon.geometry.stroke import Pen
 from chalcedon.scene import Scene
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture, look, turned_over
 
 POINTER = {"fill": "visibleFill", "stroke": "visibleStroke", "all": "visible", "box": "bounding-box", "none": "none"}
+USUAL_PEN = Pen()
 FAR = 1e6
 FINE = 0.01
 """How far the edge of a stroke that is written as an area may be from the true one, in local px."""
@@ -88,8 +89,7 @@ class _Writer:
         count = sum(1 for _ in display.formulas.every())
         if count:
             self.sheet.note(f"{count} formula{'s' if count > 1 else ''} stand as what they come to now")
-        _indent(svg, "\n")
-        return Written(ElementTree.tostring(svg, encoding="utf-8", xml_declaration=False) + b"\n", self.sheet.notes)
+        return Written(xml(svg), self.sheet.notes)
 
     def _page(self) -> Element | None:
         width, height = self.display.scene.size
@@ -140,7 +140,10 @@ class _Writer:
         if len(parts) != 1:
             element.extend(parts)
         if not black:
-            yield self._dressed(element, node, transform, node.world.after(Affine.translate(-at[0], -at[1])))
+            space = node.world
+            if node.shadow is not None:  # nothing else of a leaf asks for it
+                space = space.after(Affine.translate(-at[0], -at[1]))
+            yield self._dressed(element, node, transform, space)
             return
         if transform:
             element.set("transform", transform)
@@ -222,8 +225,11 @@ class _Writer:
         if node.stroke is None or pen is None or pen.width <= 0.0:
             return {}
         out = ink(self.sheet, ground(node), node.stroke, "stroke", at, black)
+        if pen.width != 1.0:
+            out["stroke-width"] = number(pen.width)
+        if pen[1:] == USUAL_PEN[1:] and node.manner is PLAIN:
+            return out
         for name, value, usual in (
-            ("stroke-width", number(pen.width), "1"),
             ("stroke-linecap", pen.cap, "butt"),
             ("stroke-linejoin", pen.join, "miter"),
             ("stroke-miterlimit", number(pen.miter_limit), "4"),
@@ -429,17 +435,6 @@ class _Writer:
 def _placed(area: Box) -> Attributes:
     x0, y0, x1, y1 = area
     return {"x": number(x0), "y": number(y0), "width": number(x1 - x0), "height": number(y1 - y0)}
-
-
-def _indent(element: Element, line: str) -> None:
-    """Puts each element on a line of its own, but for those in a text, where white space counts."""
-    if element.tag == "text" or not len(element):
-        return
-    element.text = line + " "
-    for child in element:
-        _indent(child, line + " ")
-        child.tail = line + " "
-    element[-1].tail = line
 
 
 def _covers(fill: Look | None) -> bool:

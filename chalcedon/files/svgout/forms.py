@@ -23,7 +23,10 @@ def steps_transform(at: tuple[float, float], pivot: tuple[float, float], steps: 
     said = []
     for i, step in enumerate(steps):
         if step.on:
-            fixed = step.about if step.about is not None else compose(at, pivot, steps[:i]).map(*pivot)
+            fixed = step.about
+            if fixed is None:
+                moved = (at[0] + pivot[0], at[1] + pivot[1])
+                fixed = compose(at, pivot, steps[:i]).map(*pivot) if i else moved
             said.append(_transform(step, *fixed))
     return " ".join(reversed(said))
 
@@ -48,7 +51,8 @@ def _transform(step: Step, x: float, y: float) -> str:
 def form(node: Node, at: tuple[float, float]) -> Element:
     """The element of a shape with a geometry, whose local origin is at a point."""
     kind, values = node.shape.kind, node.values
-    x0, y0, x1, y1 = (v + at[k % 2] for k, v in enumerate(node.box))
+    (x0, y0, x1, y1), (dx, dy) = node.box, at
+    x0, y0, x1, y1 = x0 + dx, y0 + dy, x1 + dx, y1 + dy
     if kind == "rect":
         corners = node.value("corners")
         round_ = len(set(corners)) == 1 and (node.value("corner_style") == "round" or not corners[0])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import NamedTuple
 from xml.etree.ElementTree import Element, SubElement
 
@@ -35,6 +36,11 @@ def ground(node: Node) -> Ground:
 
 def color(rgba: RGBA, word: str, opacity: str, black: bool = False) -> Attributes:
     """A colour as two attributes; `black`: only its alpha counts."""
+    return dict(_color(rgba, word, opacity, black))
+
+
+@lru_cache(maxsize=4096)
+def _color(rgba: RGBA, word: str, opacity: str, black: bool) -> Attributes:
     r, g, b, a = (0, 0, 0, rgba[3]) if black else rgba
     out = {word: f"#{r:02x}{g:02x}{b:02x}"}
     if a < 255:

@@ -54,7 +54,7 @@ class Sheet:
 
 def number(value: float) -> str:
     """A number as SVG writes it."""
-    text = f"{value:.8g}"
+    text = "%.8g" % value  # noqa: UP031  # by a third faster, and there are many
     return "0" if text == "-0" else text
 
 
@@ -81,3 +81,42 @@ def data(outline: Outline) -> str:
         out.append(verb + numbers(*coords[at : at + count]))
         at += count
     return "".join(out)
+
+
+def xml(root: Element) -> bytes:
+    """A file of an element: each element in it on a line of its own, but for those in a text, where white space counts.
+    Written here, since the library takes as long as all that is written."""
+    out: list[str] = []
+    _write(root, "\n", out)
+    out.append("\n")
+    return "".join(out).encode()
+
+
+_SPECIAL = re.compile('[&<>"\n\r\t]')
+_SPELLED = {"&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;", "\n": "&#10;", "\r": "&#13;", "\t": "&#9;"}
+
+
+def _spelled(text: str) -> str:
+    return _SPECIAL.sub(lambda match: _SPELLED[match[0]], text) if _SPECIAL.search(text) else text
+
+
+def _write(element: Element, line: str, out: list[str]) -> None:
+    """`line` begins a new one as deep as the element; within a text it is empty."""
+    tag = element.tag
+    out.append(f"<{tag}")
+    out += [f' {name}="{_spelled(value)}"' for name, value in element.items()]
+    text, inner = element.text, "" if tag == "text" or not line else line + " "
+    if not len(element) and not text:
+        out.append(" />")
+        return
+    out.append(">")
+    if text:
+        out.append(_spelled(text))
+    for child in element:
+        out.append(inner)
+        _write(child, inner, out)
+        if child.tail:
+            out.append(_spelled(child.tail))
+    if len(element) and inner:
+        out.append(line)
+    out.append(f"</{tag}>")
