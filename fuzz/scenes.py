@@ -8,12 +8,13 @@ from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Circle, Group, Scene
 from chalcedon.scene.inputs import Inputs
 from chalcedon.scene.paints import FITS, SPREADS, UNITS, Paint, Palette, ShadowValue
+from chalcedon.scene.pathvalue import PathData
 from chalcedon.scene.presets import PresetName, Presets
 from chalcedon.scene.responses import Responses
 from chalcedon.scene.runs import Runs
 from chalcedon.scene.steps import OPS
 from chalcedon.scene.stepvalue import StepValue
-from chalcedon.scene.values import Anchor, Choice, Flag, Many, Number, PathData, Ref, TextValue, Tuple
+from chalcedon.scene.values import Anchor, Choice, Flag, Many, Number, Ref, TextValue, Tuple
 
 COLORS = ("#d97b4a", "#20406080", "linen", "var(--tide)", "var(--gone)", "none", "hsl(20 65% 57%)")
 WORDS = ("", "Lamp", "tide & <b>quay</b>", "שלום afi\nfl", "é" * 30)

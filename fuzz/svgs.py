@@ -21,15 +21,36 @@ SLOW = 5.0
 """Seconds for one small file."""
 WORDS = (
     b"url(#clip-1) url(#gradient-1) 1e308 -1 nan 0 inherit currentColor 100% none evenodd &amp; \xff "
-    b"matrix(0,0,0,0,0,0) rotate(1e9) M0,0A <use/href='#boat'/> <svg/viewBox='0,0,1,1'> <mask/id='cut-1'/>"
+    b"matrix(0,0,0,0,0,0) rotate(1e9) M0,0A <use/href='#boat'/> <svg/viewBox='0,0,1,1'> <mask/id='cut-1'/> "
+    b"url(#m) url(#p) url(#q) url(#arrow) #way objectBoundingBox userSpaceOnUse auto middle"
 ).split(b" ")
 WORDS = [word.replace(b"/h", b" h").replace(b"/v", b" v").replace(b"/i", b" i") for word in WORDS]
+
+
+HAND_WRITTEN = b"""<svg xmlns="http://www.w3.org/2000/svg" width="96" height="64" viewBox="0 0 96 64">
+<defs><linearGradient id="g"><stop stop-color="white"/><stop offset="1" stop-color="black"/></linearGradient>
+<mask id="m" x="0" y="0" width="1" height="1"><rect width="60" height="40" fill="url(#g)"/></mask>
+<mask id="a" mask-type="alpha" maskContentUnits="objectBoundingBox"><circle cx=".5" cy=".5" r=".5"/></mask>
+<clipPath id="c" clipPathUnits="objectBoundingBox"><circle cx=".5" cy=".5" r=".5"/></clipPath>
+<pattern id="p" x="1" width="9" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(30)">
+<circle cx="5" cy="3" r="2.5" fill="url(#q)"/></pattern>
+<pattern id="q" href="#p" width=".25" height=".25" viewBox="0 0 4 4"><path d="M0 0L4 4" stroke="#204060"/></pattern>
+<marker id="arrow" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="4" markerHeight="4" orient="auto-start-reverse">
+<path d="M0 0L10 5L0 10z" fill="context-stroke" marker-mid="url(#arrow)"/></marker>
+<path id="way" d="M10 20C30 0 60 40 90 20"/></defs>
+<g mask="url(#m)"><rect width="60" height="44" fill="url(#p)" mask="url(#a)"/></g>
+<rect x="50" y="30" width="40" height="30" fill="url(#q)" clip-path="url(#c)" paint-order="stroke"/>
+<polyline points="8,34 30,40 30,56 12,58" fill="none" stroke="#b8482a" stroke-width="2" style="marker:url(#arrow)"/>
+<text font-size="9"><textPath href="#way" startOffset="10%">along the quay</textPath></text>
+<text x="5 15 25" y="50" dx="0 1 2" rotate="10 -10" textLength="60" lengthAdjust="spacingAndGlyphs">low water</text>
+</svg>"""
 
 
 @lru_cache
 def bases() -> list[bytes]:
     """What is changed."""
-    return [svg_bytes(demo_scene(name), outlines=i > 0).data for i, name in enumerate(demo_names())]
+    demos = [svg_bytes(demo_scene(name), outlines=i > 0).data for i, name in enumerate(demo_names())]
+    return [*demos, HAND_WRITTEN, HAND_WRITTEN]
 
 
 def mutated(seed: int) -> bytes:

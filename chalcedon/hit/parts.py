@@ -63,12 +63,16 @@ def _in_fill(node: Node, x: float, y: float, rule: str) -> bool:
     )
 
 
-def in_clip(group: Node, x: float, y: float) -> bool:
+def in_clip(group: Node, x: float, y: float, known: dict[int, bool] | None = None) -> bool:
     """Whether a point in scene px is let through by the clip of a group: lies on its fill, or, of a mask, on something
-    of it that lets anything through."""
+    of it that lets anything through. `known` are the masks that were asked for this point."""
     assert group.clip is not None
     if group.mask:
-        return _in_mask(group.clip, group.mask, x, y)
+        known = {} if known is None else known
+        if id(group) not in known:
+            known[id(group)] = True  # while it is asked for: masks may lead back to one another
+            known[id(group)] = _in_mask(group.clip, group.mask, x, y, known)
+        return known[id(group)]
     for leaf in group.clip.walk_leaves():
         inverse = leaf.inverse
         if inverse is None:
@@ -81,13 +85,13 @@ def in_clip(group: Node, x: float, y: float) -> bool:
     return False
 
 
-def _in_mask(by: Node, kind: str, x: float, y: float) -> bool:
+def _in_mask(by: Node, kind: str, x: float, y: float, known: dict[int, bool]) -> bool:
     """From the front: a paint of any opacity lets through, by luminance unless it is black; what is opaque and black,
     or a cut-out, lets nothing through."""
     for leaf in reversed(by.shown_leaves()):
         inner = leaf.clips[len(by.clips) :]
         part = _part(leaf, x, y, "painted")
-        if part is None or leaf.opacity <= 0.0 or not all(g is not by and in_clip(g, x, y) for g in inner):
+        if part is None or leaf.opacity <= 0.0 or not all(in_clip(g, x, y, known) for g in inner):
             continue
         if leaf.cuts:
             return False

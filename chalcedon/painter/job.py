@@ -6,7 +6,6 @@ import math
 import time
 from bisect import bisect_left
 from collections.abc import Callable, Sequence
-from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, QRect
@@ -27,6 +26,8 @@ if TYPE_CHECKING:
 
 __all__ = ["FORMAT", "PaintJob"]
 
+DEEPEST, MOST_INNER = 12, 2000
+"""How many masks and tiles are within one another, and how many of them a job paints: files can multiply them."""
 LOOK_AT_CLOCK = 8
 """Shapes between two looks at the clock."""
 
@@ -47,16 +48,16 @@ class PaintJob:
         view: Affine,
         within: QRect | None = None,
         laid: Laid | None = None,
-        below: tuple[Node, ...] = (),
+        inner: Inner | None = None,
     ) -> None:
         """`laid` holds the ready pictures that are laid down instead of some shapes; they are made for the scale of
-        `view`, which then neither turns nor mirrors, and moves by whole px. `below` are the masks and tiles that
-        are being painted, the nodes being those in the last of them."""
+        `view`, which then neither turns nor mirrors, and moves by whole px. `inner` is given when the nodes are those
+        of a mask or a tile."""
         self._display = display
-        self._masks = below
+        self._inner = inner or Inner(display)
         self._all_layers = display.layers
-        if below:
-            self._all_layers = [layer for layer in display.layers if below[-1] in upward(layer.group)]
+        if inner is not None:
+            self._all_layers = [layer for layer in display.layers if inner.around[-1] in upward(layer.group)]
         self._nodes = nodes
         self._within = within
         self._strip = laid.among(nodes) if laid is not None and nodes else None
@@ -70,7 +71,7 @@ class PaintJob:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if within is not None:
             painter.setClipRect(within)
-        self._base = Target(painter, image, view, display.scene.folder, partial(_draw, display, below))
+        self._base = Target(painter, image, view, display.scene.folder, self._inner)
 
     def run(self, deadline: float = float("inf")) -> bool:
         """Paints until done (True) or until the clock (time.perf_counter) passes the deadline (False)."""
@@ -216,7 +217,7 @@ class PaintJob:
 
     def _mask(self, canvas: Target, image: QImage, by: Node, kind: str) -> None:
         """Keeps as much of a layer's picture as the picture of its mask lets through."""
-        if by in self._masks:
+        if by in self._inner.around:
             return  # it is within its own mask
         sheet = Sheet(QRect(QPoint(0, 0), image.size()))
         sheet.end()
@@ -236,7 +237,9 @@ class PaintJob:
         inner = self._all_layers.index(layer) + 1
 
         def again(image: QImage, view: Affine) -> None:
-            job = PaintJob(self._display, among.seen(image, view), image, view, below=self._masks)
+            job = PaintJob(
+                self._display, among.seen(image, view), image, view, inner=self._inner if self._inner.around else None
+            )
             job._mends, job._next_layer = False, inner
             job.run()
 
@@ -284,9 +287,18 @@ class PaintJob:
         lay(below, sheet, group, image)
 
 
-def _draw(display: DisplayList, masks: tuple[Node, ...], node: Node, image: QImage, view: Affine) -> None:
-    """Paints a mask, or a tile, seen or not; nothing when that is within itself. Not a method: what a job paints on
-    knows this, and would keep the job."""
-    if node not in masks:
+class Inner:
+    """Paints masks and tiles for a job, and for the jobs that paint those: seen or not, none within itself, and no more
+    than is sensible. It doesn't know the job: what a job paints on knows this."""
+
+    def __init__(self, display: DisplayList, around: tuple[Node, ...] = (), of: Inner | None = None) -> None:
+        self._display, self.around = display, around
+        self.tiles: dict[object, QImage] = {} if of is None else of.tiles
+        self._count: list[int] = [0] if of is None else of._count
+
+    def __call__(self, node: Node, image: QImage, view: Affine) -> None:
+        if node in self.around or len(self.around) >= DEEPEST or self._count[0] >= MOST_INNER:
+            return
+        self._count[0] += 1
         leaves = [leaf for leaf in node.shown_leaves() if not is_empty(leaf.extent())]
-        PaintJob(display, leaves, image, view, below=(*masks, node)).run()
+        PaintJob(self._display, leaves, image, view, inner=Inner(self._display, (*self.around, node), self)).run()

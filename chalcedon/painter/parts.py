@@ -14,7 +14,7 @@ from chalcedon.painter.heaps import fill_heap
 from chalcedon.painter.images import draw_picture
 from chalcedon.painter.outlines import painter_path, transform
 from chalcedon.painter.shadow import Caster, casting_area, coarseness, with_shadow
-from chalcedon.painter.tiles import Draw, tile_brush
+from chalcedon.painter.tiles import Draw, DrawNothing, tile_brush
 from chalcedon.scene.paints import Look, Pattern, Picture
 
 
@@ -25,9 +25,10 @@ class Target:
     __slots__ = ("draw", "folder", "image", "painter", "view")
 
     def __init__(
-        self, painter: QPainter, image: QImage, view: Affine, folder: str | None, draw: Draw = lambda *_: None
+        self, painter: QPainter, image: QImage, view: Affine, folder: str | None, draw: Draw | None = None
     ) -> None:
-        self.painter, self.image, self.view, self.folder, self.draw = painter, image, view, folder, draw
+        self.painter, self.image, self.view, self.folder = painter, image, view, folder
+        self.draw: Draw = draw or DrawNothing()
 
     def onto(self, sheet: Sheet) -> Target:
         """The canvas of a sheet that lies on this one."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from typing import Protocol
 
 from PySide6.QtGui import QBrush, QImage, QTransform
 
@@ -17,8 +17,23 @@ from chalcedon.scene.paints import Pattern
 MOST_PX = 2048
 """Px of a tile along a side."""
 
-Draw = Callable[[Node, QImage, Affine], object]
-"""Paints a node onto an image, by a map from scene px to its px."""
+
+class Draw(Protocol):
+    """Paints a node onto an image, by a map from scene px to its px. `tiles` keeps those that were painted."""
+
+    tiles: dict[object, QImage]
+
+    def __call__(self, node: Node, image: QImage, view: Affine) -> None: ...
+
+
+class DrawNothing:
+    """Where there are no tiles."""
+
+    def __init__(self) -> None:
+        self.tiles: dict[object, QImage] = {}
+
+    def __call__(self, node: Node, image: QImage, view: Affine) -> None:
+        pass
 
 
 def tile_brush(tile: Node, pattern: Pattern, box: Box, scale: float, draw: Draw, over: bool = False) -> QBrush | None:
@@ -30,11 +45,14 @@ def tile_brush(tile: Node, pattern: Pattern, box: Box, scale: float, draw: Draw,
         return None
     fine = scale * place.stretch
     w, h = (min(MOST_PX, max(1, math.ceil(side * fine - 1e-6))) for side in (width, height))
-    image = QImage(w, h, QImage.Format.Format_ARGB32_Premultiplied)
-    image.fill(0)
-    # whole px, so that the tiles meet without a seam
-    view = Affine(w / width, 0.0, 0.0, h / height, -cell[0] * w / width, -cell[1] * h / height).after(back)
-    draw(tile, image, view)
+    image = draw.tiles.get((tile.slot, id(tile), w, h))
+    if image is None:
+        image = QImage(w, h, QImage.Format.Format_ARGB32_Premultiplied)
+        image.fill(0)
+        # whole px, so that the tiles meet without a seam
+        view = Affine(w / width, 0.0, 0.0, h / height, -cell[0] * w / width, -cell[1] * h / height).after(back)
+        draw(tile, image, view)
+        draw.tiles[tile.slot, id(tile), w, h] = image
     brush = QBrush(image)
     brush.setTransform(QTransform.fromScale(width / w, height / h) * transform(place))
     return brush

@@ -4,11 +4,14 @@ import numpy as np
 import pytest
 from second import ours
 
-from chalcedon import Circle, Gradient, Group, Rect, Scene, hit_test, probe
+from chalcedon import Circle, Gradient, Group, Rect, Scene, Step, hit_test, probe
 from chalcedon.evaluate import DisplayList
+from chalcedon.files.svgout import document, svg_bytes
 from chalcedon.geometry import Affine
 from chalcedon.hit.tester import HitTester
+from chalcedon.painter import job
 from chalcedon.painter.hitmap import HitMap
+from chalcedon.scene.paints import Pattern
 
 FADE = Gradient("linear", (0, 0, 1, 0), ((0, "#ffffff"), (1, "#000000")))
 
@@ -74,3 +77,24 @@ def test_a_mask_that_changes_or_holds_itself_is_painted_anew_and_ends():
     assert ours(scene).shape == (50, 100, 3)
     scene["pane"].fill = "#ffffff"
     display.update()
+
+
+def test_masks_and_tiles_that_multiply_come_to_an_end(monkeypatch):
+    """Each level is used three times by the next: all of them would be 3 to the power of 18."""
+    monkeypatch.setattr(job, "MOST_INNER", 200)
+    monkeypatch.setattr(document, "MOST_REPEATED", 5000)
+    scene = Scene(size=(60, 60), background="#ffffff")
+    for level in range(18):
+        before = f"m{level - 1}"
+        twice = [
+            Group(Rect(size=(60, 60), fill="#ffffff"), clip=before if level else "", clip_by="alpha") for _ in range(3)
+        ]
+        scene.add(Group(*twice, id=f"m{level}", visible=False))
+        fill = Pattern(f"t{level - 1}", (Step("scale", 1.1, 1.1),)) if level else "#ff0000"
+        tiles = [Rect(at=(20 * k, 0), size=(20, 20), fill=fill) for k in range(3)]
+        scene.add(Group(*tiles, id=f"t{level}", visible=False))
+    scene.add(Group(Rect(id="wall", size=(60, 60), fill=Pattern("t17")), id="top", clip="m17", clip_by="alpha"))
+    assert ours(scene).shape == (60, 60, 3)
+    assert [h.id for h in hit_test(scene, 30, 30)] == ["wall"]
+    made = svg_bytes(scene)
+    assert any("multiply" in note for note in made.notes) and len(made.data) < 30_000_000

@@ -143,11 +143,7 @@ def clipped(reader: Reader, shape: Shape, clips: list[Shape], word: str) -> Grou
     """A group that shows a shape through others."""
     by = clips[0] if len(clips) == 1 else Group(children=clips)
     by.visible = False
-    number = 1
-    while f"{word}_{number}" in reader.taken:
-        number += 1
-    by.id = f"{word}_{number}"
-    reader.taken.add(by.id)
+    by.id = reader.named(word)
     group = Group(children=[by, shape])
     group.clip = by.id
     return group

@@ -85,10 +85,6 @@ def _made(
     whole = clipped(reader, content, [edge], "cell")
     whole.visible = False
     whole.opacity = opacity
-    number = 1
-    while f"pattern_{number}" in reader.taken:
-        number += 1
-    whole.id = f"pattern_{number}"
-    reader.taken.add(whole.id)
+    whole.id = reader.named("pattern")
     reader.tiles.append(whole)
     return whole.id

@@ -88,12 +88,21 @@ class Reader:
         self.count = 0
         self.used: list[etree._Element] = []
         self.taken: set[str] = set()
+        self._numbers: Counter[str] = Counter()
         self.viewport = (0.0, 0.0)
 
     def note(self, what: str, element: etree._Element) -> None:
         """Says that something of an element can't be carried."""
         self._first.setdefault(what, place(element))
         self.notes[what] += 1
+
+    def named(self, word: str) -> str:
+        """An id that is free, with a word."""
+        self._numbers[word] += 1
+        while f"{word}_{self._numbers[word]}" in self.taken:
+            self._numbers[word] += 1
+        self.taken.add(f"{word}_{self._numbers[word]}")
+        return f"{word}_{self._numbers[word]}"
 
     def styled(self, element: etree._Element, parent: Style | None = None) -> Style:
         """The style of an element where it stands, or as if in another one."""

@@ -30,6 +30,8 @@ from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture, look, t
 POINTER = {"fill": "visibleFill", "stroke": "visibleStroke", "all": "visible", "box": "bounding-box", "none": "none"}
 USUAL_PEN = Pen()
 FAR = 1e6
+DEEPEST, MOST_REPEATED = 12, 100_000
+"""Masks and tiles in one another, and elements that are written again in them."""
 FINE = 0.01
 """How far the edge of a stroke that is written as an area may be from the true one, in local px."""
 
@@ -67,6 +69,7 @@ class _Writer:
         self.sheet = Sheet(display.scene, outlines)
         self.sheet.tile = self._tile
         self._masking: list[Node] = []
+        self._repeated = 0
 
     def written(self, area: Box, has_page: bool) -> Written:
         display = self.display
@@ -362,7 +365,7 @@ class _Writer:
     def _mask_by(self, space: Affine, node: Node, by: Node) -> str:
         """A mask of what another shape paints, seen whether that is visible or not."""
         back = space.inverse()
-        if back is None or by in self._masking:
+        if back is None or by in self._masking or self._is_too_much():
             return "none"
         self._masking.append(by)
         culls = [leaf.cull for leaf in node.walk_leaves() if not is_empty(leaf.cull)]
@@ -380,13 +383,21 @@ class _Writer:
         holder.extend(self._elements(node))
         for top in holder:
             top.attrib.pop("display", None)
+        self._repeated += sum(1 for _ in holder.iter())
         for inner in holder.iter():
             inner.attrib.pop("id", None)  # which the shape itself has
+
+    def _is_too_much(self) -> bool:
+        """Whether masks and tiles in one another come to more than a file can be expected to hold."""
+        if len(self._masking) < DEEPEST and self._repeated < MOST_REPEATED:
+            return False
+        self.sheet.note("masks and patterns within one another are left out where they multiply")
+        return True
 
     def _tile(self, tile: Node, paint: Pattern, box: Box, over: bool) -> str:
         """The pattern that repeats a shape."""
         cell, place = cell_of(tile), placed_at(paint, box, over)
-        if tile in self._masking or is_empty(cell):
+        if tile in self._masking or is_empty(cell) or self._is_too_much():
             return "none"
         self._masking.append(tile)
         size = {"width": number(cell[2] - cell[0]), "height": number(cell[3] - cell[1])}

@@ -24,6 +24,7 @@ class Sheet:
         """Defines the pattern of a tile for a box, and gives its `url(#id)`."""
         self.defs = Element("defs")
         self._ids = {shape.id for shape in scene.walk()}
+        self._numbers: Counter[str] = Counter()
         self._known: dict[object, str] = {}
         self._notes: Counter[str] = Counter()
 
@@ -31,11 +32,10 @@ class Sheet:
         """Takes in a definition and gives `url(#id)` for it. With a `key`, an equal one is taken in once."""
         if key is not None and key in self._known:
             return self._known[key]
-        number = 1
-        while f"{word}-{number}" in self._ids:
-            number += 1
-        id = f"{word}-{number}"
-        self._ids.add(id)
+        self._numbers[word] += 1
+        while f"{word}-{self._numbers[word]}" in self._ids:
+            self._numbers[word] += 1
+        id = f"{word}-{self._numbers[word]}"
         element.set("id", id)
         self.defs.append(element)
         if key is not None:
