@@ -46,16 +46,35 @@ def _extent(path: Outline, pen: Pen, ux: float, uy: float) -> tuple[float, float
     nx, ny = ux / size, uy / size
     low, high = math.inf, -math.inf
     for sub in subpaths(path.mapped(Affine(nx, -ny, ny, nx, 0.0, 0.0))):
-        for x in _farthest(sub, pen):
-            low, high = min(low, x), max(high, x)
+        low, high = _farther(sub, pen, low, high)
     return (low * size, high * size) if low <= high else None
 
 
-def _farthest(sub: Outline, pen: Pen) -> Iterator[float]:
-    """x of all that may be the leftmost or rightmost point of the stroke of a subpath."""
+def _farther(sub: Outline, pen: Pen, low: float, high: float) -> tuple[float, float]:
+    """The least and the greatest x of what came before and of the stroke of a subpath."""
     half = pen.width / 2
     parts = list(_pieces(sub))
-    ends = Pieces(pen, 0.01)
+    ends = _ends(sub, parts, pen)
+    for x in (ends.box[0], ends.box[2]) if ends.box[0] <= ends.box[2] else ():
+        low, high = min(low, x), max(high, x)
+    for part in parts:
+        for x in _usual(part, half):
+            low, high = min(low, x), max(high, x)
+    # all of a segment's stroke lies within half a pen of the box of its controls: where that is inside of what was
+    # found, it needs no look; those that could reach farthest come first
+    beyond = [(min(p.xs) - half, max(p.xs) + half, p) for p in parts]
+    for reach in (sorted(beyond, key=lambda b: b[0]), sorted(beyond, key=lambda b: -b[1])):
+        for left, right, part in reach:
+            if left >= low and right <= high:
+                break
+            for x in _turning_points(part, half):
+                low, high = min(low, x), max(high, x)
+    return low, high
+
+
+def _ends(sub: Outline, parts: list[_Piece], pen: Pen) -> Pieces:
+    """The joins and caps of a subpath."""
+    parts, ends = list(parts), Pieces(pen, 0.01)
     if not parts:
         if len(sub.verbs) > 1:
             ends.dot(Vertex(sub.coords[0], sub.coords[1], (1.0, 0.0), (1.0, 0.0), True))
@@ -69,24 +88,24 @@ def _farthest(sub: Outline, pen: Pen) -> Iterator[float]:
     for before, after in itertools.pairwise(parts):
         spot = Vertex(after.xs[0], after.ys[0], before.arrive, after.leave, True)
         ends.corner(spot, before.arrive, after.leave)
-    for part in parts:
-        for x, way in ((part.xs[0], part.leave), (part.xs[3], part.arrive)):
-            yield x - way[1] * half
-            yield x + way[1] * half
-        for t in cubic_extrema(*part.xs):
-            x = cubic_point(*part.xs, t)
-            if cubic_slope(part.xs, max(0.0, t - _NEAR)) * cubic_slope(part.xs, min(1.0, t + _NEAR)) >= 0.0:
-                continue  # it only slows down there
-            if _turns_back(part.ys, t):
-                yield x + half * (1.0 if x > (part.xs[0] + part.xs[3]) / 2 else -1.0)
-            else:
-                yield x - half
-                yield x + half
-        yield from _turning_points(part, half)
     ends.sort()
-    if ends.box[0] <= ends.box[2]:
-        yield ends.box[0]
-        yield ends.box[2]
+    return ends
+
+
+def _usual(part: _Piece, half: float) -> Iterator[float]:
+    """x of the stroke's edge at the ends and the extrema of a segment."""
+    for x, way in ((part.xs[0], part.leave), (part.xs[3], part.arrive)):
+        yield x - way[1] * half
+        yield x + way[1] * half
+    for t in cubic_extrema(*part.xs):
+        x = cubic_point(*part.xs, t)
+        if cubic_slope(part.xs, max(0.0, t - _NEAR)) * cubic_slope(part.xs, min(1.0, t + _NEAR)) >= 0.0:
+            continue  # it only slows down there
+        if _turns_back(part.ys, t):
+            yield x + half * (1.0 if x > (part.xs[0] + part.xs[3]) / 2 else -1.0)
+        else:
+            yield x - half
+            yield x + half
 
 
 _NEAR = 1e-5

@@ -28,6 +28,8 @@ __all__ = ["FORMAT", "PaintJob"]
 
 DEEPEST, MOST_INNER = 12, 2000
 """How many masks and tiles are within one another, and how many of them a job paints: files can multiply them."""
+HEAVY = 200
+"""Segments of an outline whose stroke takes long."""
 LOOK_AT_CLOCK = 8
 """Shapes between two looks at the clock."""
 
@@ -192,6 +194,8 @@ class PaintJob:
         before = canvas.image.copy(area)
         paint_special(canvas, node)
         layer = self._layers[-1][0]
+        if self._is_heavy(layer):
+            return
         mend_cut(canvas, area, before, self._again(layer, self._display.rank[node.slot] + 1))
 
     def _clip(self, canvas: Target, image: QImage, layer: Layer, before: QImage) -> None:
@@ -201,7 +205,7 @@ class PaintJob:
         if layer.group.mask:
             self._mask(canvas, image, by, layer.group.mask)
             return
-        covered = before.copy() if image is before and self._mends else None
+        covered = before.copy() if image is before and self._mends and not self._is_heavy(layer) else None
         mask = clip(image, canvas.view, by)
         if covered is None:
             return
@@ -227,6 +231,13 @@ class PaintJob:
 
             to_luminance(sheet.image)
         keep_inside(image, sheet.image)
+
+    def _is_heavy(self, layer: Layer) -> bool:
+        """Whether a layer has strokes that are a heap of very many pieces: painting these again, finely, to mend an
+        edge would take seconds."""
+        rank = self._display.rank
+        inside = (n for n in self._nodes if layer.first <= rank[n.slot] < layer.last)
+        return any(len(n.outline.verbs) > HEAVY and prepared(n).area is not None for n in inside)
 
     def _again(self, layer: Layer, last: int) -> Callable[[QImage, Affine], None]:
         """What paints the inside of a layer, up to a rank, onto other images: small ones, many times."""
