@@ -9,7 +9,7 @@ from pathlib import Path
 
 from chalcedon.files.reader import Opened, read_file, read_scene_of
 from chalcedon.files.safely import write_safely
-from chalcedon.files.writer import scene_bytes
+from chalcedon.files.writer import check_name, scene_bytes
 from chalcedon.scene import Scene
 
 Stamp = tuple[int, int, int, int]
@@ -64,6 +64,7 @@ def open_seen(path: Path) -> tuple[Opened, Seen]:
 
 def save_seen(scene: Scene, path: Path) -> tuple[list[str], Seen]:
     """Saves a scene and notes what the file holds. Raises ChalcedonError, as `save_scene` does; gives what it gives."""
+    check_name(path)
     data = scene_bytes(scene)
     lost = write_safely(path, data)
     return lost, Seen(stamp_of(path), digest_of(data))

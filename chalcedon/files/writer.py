@@ -12,6 +12,7 @@ from chalcedon.collector import collector_paused
 from chalcedon.exact import encode
 from chalcedon.files import migrate
 from chalcedon.files.safely import write_safely
+from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Group, Scene, Shape
 from chalcedon.scene.declare import Declared
 from chalcedon.scene.shapes import Unknown
@@ -134,4 +135,20 @@ def save_scene(scene: Scene, path: str | os.PathLike[str]) -> list[str]:
     file could not be kept (its owner, other names of it); usually none. Raises ChalcedonError with a sentence when
     saving is not possible; the old file is then untouched.
     """
+    check_name(path)
     return write_safely(Path(os.fspath(path)), scene_bytes(scene))
+
+
+OTHERS = {".zip": "a bundle (pack)", **dict.fromkeys((".svg", ".png", ".webp", ".pdf", ".gif"), "a picture (render)")}
+
+
+def check_name(path: str | os.PathLike[str]) -> None:
+    """Raises ChalcedonError for a name that says that the file is something else than a scene: it couldn't be opened
+    by that."""
+    suffix = os.path.splitext(os.fspath(path))[1].lower()
+    if suffix in OTHERS:
+        raise ChalcedonError(
+            f"a name that ends in {suffix} is that of {OTHERS[suffix]}, not of a scene.",
+            os.fspath(path),
+            "End it in .chal.",
+        )

@@ -12,6 +12,8 @@ import chalcedon
 from chalcedon import Circle, Image, Rect, Scene, Text
 from chalcedon.files.anything import open_any
 from chalcedon.files.packed import pack
+from chalcedon.files.seen import save_seen
+from chalcedon.files.writer import save_scene
 from chalcedon.problems import ChalcedonError
 from chalcedon.text import beside, fonts
 
@@ -118,6 +120,15 @@ def test_what_is_no_bundle_or_would_harm_is_refused_with_a_sentence(tmp_path):
     assert set(os.listdir(tmp_path)) == before | {"out.zip"}
     with pytest.raises(ChalcedonError, match="ZIP"):
         pack(Scene(), "x", tmp_path / "scene.tar")
+
+
+@pytest.mark.parametrize("name", ["a.zip", "a.SVG", "a.png"])
+def test_a_scene_is_not_saved_under_a_name_by_which_it_could_not_be_opened(tmp_path, name):
+    (tmp_path / name).write_text("mine")
+    for save in (save_scene, lambda scene, path: save_seen(scene, path)):
+        with pytest.raises(ChalcedonError, match=r"End it in \.chal"):
+            save(Scene(), tmp_path / name)
+    assert (tmp_path / name).read_text() == "mine"
 
 
 def test_the_nearest_face_beside_a_scene_is_taken_before_those_of_the_machine(place):

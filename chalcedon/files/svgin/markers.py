@@ -109,11 +109,12 @@ def _marker(
     group = Group(children=[m for m in made if m is not None])
     if fit != IDENTITY:
         group.steps = (matrix_step(fit),)
-    if own.get("overflow", "hidden") != "visible" and not _lies_in(painted_box(group), (0.0, 0.0, wide, high)):
-        group = clipped(reader, group, [Rect(size=(wide, high), fill="black")], "marker")
-    outer = Group(children=[group])
-    outer.steps = (matrix_step(place),)
-    return outer
+    if own.get("overflow", "hidden") == "visible" or _lies_in(painted_box(group), (0.0, 0.0, wide, high)):
+        group.steps = (matrix_step(place.after(fit)),)
+        return group
+    group = clipped(reader, group, [Rect(size=(wide, high), fill="black")], "marker")
+    group.steps = (matrix_step(place),)
+    return group
 
 
 def _lies_in(inner: Box, outer: Box) -> bool:
