@@ -4,6 +4,7 @@ the points between."""
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -35,6 +36,7 @@ class Headed(NamedTuple):
     heads: Outline
 
 
+@lru_cache(maxsize=32)  # painting asks anew for every scale, and lengths along take time
 def with_heads(path: Outline, length: float, start: str, end: str, mid: str = "none") -> Headed:
     """Puts heads (`none`, or one of the known) of a length in px on the ends of every open subpath, and on the points
     between two segments."""

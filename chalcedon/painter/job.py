@@ -28,8 +28,8 @@ __all__ = ["FORMAT", "PaintJob"]
 
 DEEPEST, MOST_INNER = 12, 2000
 """How many masks and tiles are within one another, and how many of them a job paints: files can multiply them."""
-HEAVY = 200
-"""Segments of an outline whose stroke takes long."""
+HEAVY, AFAR = 100, 24
+"""Segments of an outline whose stroke takes long; scene px of a shadow that does."""
 LOOK_AT_CLOCK = 8
 """Shapes between two looks at the clock."""
 
@@ -233,11 +233,15 @@ class PaintJob:
         keep_inside(image, sheet.image)
 
     def _is_heavy(self, layer: Layer) -> bool:
-        """Whether a layer has strokes that are a heap of very many pieces: painting these again, finely, to mend an
-        edge would take seconds."""
+        """Whether a layer has strokes that are a heap of very many pieces, or shadows from afar: painting these again,
+        finely, to mend an edge would take seconds."""
         rank = self._display.rank
         inside = (n for n in self._nodes if layer.first <= rank[n.slot] < layer.last)
-        return any(len(n.outline.verbs) > HEAVY and prepared(n).area is not None for n in inside)
+        return any(
+            (len(n.outline.verbs) > HEAVY and prepared(n).area is not None)
+            or any(max(abs(s.x), abs(s.y), s.blur) > AFAR for s in (*n.shades, *((n.shadow,) if n.shadow else ())))
+            for n in inside
+        )
 
     def _again(self, layer: Layer, last: int) -> Callable[[QImage, Affine], None]:
         """What paints the inside of a layer, up to a rank, onto other images: small ones, many times."""

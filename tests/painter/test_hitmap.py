@@ -128,7 +128,7 @@ def test_a_map_that_is_dropped_half_done_leaves_no_painter_behind():
     scene = greenhouse()
     tester = HitTester(scene)
     tester.display.update()
-    for i in range(40):
+    for i in range(12):
         made = HitMap(tester.display, Affine.scale(0.2 + i / 100, 0.2), 120, 90)
         made.work(1e-5)
         assert not made._image.paintingActive(), "freeing the image would end the process"
