@@ -216,6 +216,55 @@ def panel(s: Studio) -> None:
     player.leave()
 
 
+def shelf(s: Studio) -> None:
+    """The shelf with a folder of scenes, one of which is chosen; a file of late has gone."""
+    home = os.environ["HOME"]
+    os.environ["HOME"] = tempfile.mkdtemp()
+    try:
+        _shelf(s, Path(os.environ["HOME"]) / "scenes")
+    finally:
+        os.environ["HOME"] = home
+
+
+def _shelf(s: Studio, folder: Path) -> None:
+    from chalcedon import Rect, Scene, save_scene
+    from chalcedon.demos import demo_scene
+
+    folder.mkdir()
+    os.environ["TZ"] = "UTC"
+    time.tzset()
+    harbour, greenhouse = demo_scene("harbour"), demo_scene("greenhouse")
+    harbour.background = "#b8482a"
+    save_scene(harbour, folder / "evening at the quay.chal")
+    save_scene(greenhouse, folder / "house three.chal")
+    inks = ["#b8482a", "#3e7f65", "#7fa3b8", "#efe6d4", "#22292e"]
+    for name, width, height, step in (("runner", 300, 640, 20), ("twill", 600, 400, 25)):
+        cloth = Scene(size=(width, height), background="#efe6d4")
+        for y in range(0, height, step // 2):
+            for x in range(0, width, step):
+                at, ink = (x + y % step, y), inks[(x // step + 2 * y // step) % 5]
+                cloth.add(Rect(at=at, size=(step * 0.8, step * 0.4), fill=ink))
+        save_scene(cloth, folder / f"{name}.chal")
+    for day, file in enumerate(sorted(folder.glob("*.chal"))):
+        os.utime(file, (1.7e9 + 1e6 * day, 1.7e9 + 1e6 * day))
+    s.window.settings.remove("recent")
+    s.window.files.recent_files.put(str(folder / "lamp.chal"))
+    s.window.files.recent_files.put(str(folder / "twill.chal"))
+    s.window.show_shelf()
+    page = s.window.shelving.page
+    assert page is not None
+    page.add_folder(str(folder))
+    for _ in range(200):
+        QTest.qWait(100)
+        if not page.looking.busy:
+            break
+    board = page.sections[-1].board
+    board.setFocus()
+    board.setCurrentIndex(board.entries.index(1))
+    page.area.verticalScrollBar().setValue(0)
+    s.shoot("shelf")
+
+
 def basalt(s: Studio) -> None:
     s.window.set_theme("basalt")
     s.session.select([s.session.scene["boat"]])
@@ -233,6 +282,7 @@ VIEWS: dict[str, Callable[[Studio], None]] = {
     "check-up": checkup,
     "palette": palette,
     "versions": versions,
+    "shelf": shelf,
     "polyline-by-clicks": polyline,
     "new-line": new_line,
     "living": living,
@@ -243,7 +293,8 @@ VIEWS: dict[str, Callable[[Studio], None]] = {
 
 def main(folder: Path) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
+    for place in ("CONFIG", "STATE", "CACHE"):
+        os.environ[f"XDG_{place}_HOME"] = tempfile.mkdtemp()
     for view in VIEWS.values():
         studio = Studio(folder)
         studio.fresh()

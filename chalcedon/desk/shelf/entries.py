@@ -48,7 +48,7 @@ class Entry:
         if self.kind == "new":
             return "A new scene, with an empty page."
         if self.gone:
-            return f"{self.path} is not there any more."
+            return f"{from_home(self.path)} is not there any more."
         found = self.summary
         if found is None:
             return self.path
@@ -59,7 +59,13 @@ class Entry:
         if self.kind == "demo":
             return f"A demo: {width:g} × {height:g} px, {shapes}. It opens as a copy, which is in no file yet."
         when = time.strftime("%d %B %Y, %H:%M", time.localtime(found.changed / 1e9)).lstrip("0")
-        return f"{width:g} × {height:g} px · {shapes} · {_bytes(found.size)} · {when} · {self.path}"
+        return f"{width:g} × {height:g} px · {shapes} · {_bytes(found.size)} · {when} · {from_home(self.path)}"
+
+
+def from_home(path: str) -> str:
+    """A path, shorter where it lies in the home folder."""
+    home = str(Path.home())
+    return f"~{path[len(home) :]}" if path == home or path.startswith(f"{home}/") else path
 
 
 def day(changed: int) -> str:

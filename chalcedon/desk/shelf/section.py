@@ -11,7 +11,7 @@ from chalcedon.desk.looks.buttons import Button
 from chalcedon.desk.looks.plain import Label, LineLabel, cut, set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.shelf.board import Board
-from chalcedon.desk.shelf.entries import Entry
+from chalcedon.desk.shelf.entries import Entry, from_home
 
 
 class Section(QWidget):
@@ -69,7 +69,8 @@ class Section(QWidget):
         t = theme()
         some = f"{len(entries)} of {all_of_it}" if len(entries) != all_of_it else f"{all_of_it}"
         if self.folder:
-            self.where.setText(f"{some} · {self.folder}" if all_of_it else self.folder)
+            folder = from_home(self.folder)
+            self.where.setText(f"{some} · {folder}" if all_of_it else folder)
         self.head.setStyleSheet(f"color: {t.muted if missing else t.ink};")
         text = "The folder is not there any more." if missing else remark
         self.remark.setText(text)
