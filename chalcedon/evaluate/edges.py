@@ -169,7 +169,7 @@ class Edges:
 
 
 def _patterned(values: Stored) -> bool:
-    return isinstance(values.get("fill"), Pattern) or isinstance(values.get("stroke"), Pattern)
+    return type(values.get("fill")) is Pattern or type(values.get("stroke")) is Pattern
 
 
 def _loop(text: Node, host: Node, hosts: dict[int, tuple[Node, Node]]) -> tuple[str, ...]:

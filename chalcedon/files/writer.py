@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import os
+import secrets
+from itertools import groupby
 from pathlib import Path
 from typing import Any
 
@@ -37,7 +39,7 @@ def _bytes(scene: Scene) -> bytes:
         lines.append(b"," + _item("shapes", scene._extra["shapes"]) + b"}")
         return b"\n".join(lines) + b"\n"
     lines[0] += b","
-    body = b",\n".join([_text(shape, b"") for shape in scene.top._children])
+    body = _texts(scene.top._children, b"")
     lines += [b'"shapes": [', *([body] if body else []), b"]}"]
     return b"\n".join(lines) + b"\n"
 
@@ -58,8 +60,25 @@ def _text(shape: Shape, indent: bytes) -> bytes:
     text = indent + (encode(record) if extra else orjson.dumps(record))
     if not isinstance(shape, Group) or not shape._children:
         return text
-    inside = b",\n".join([_text(child, indent + b" ") for child in shape._children])
+    inside = _texts(shape._children, indent + b" ")
     return b'%s,"children":[\n%s\n%s]}' % (text[:-1], inside, indent)
+
+
+def _texts(shapes: list[Shape], indent: bytes) -> bytes:
+    """Shapes one after the other. Those that are no groups and hold nothing unknown are written together, with a word
+    between that stands nowhere else: to write each by itself takes half as long again."""
+    parts: list[bytes] = []
+    for plain, run in groupby(shapes, lambda s: not s._extra and not isinstance(s, Group)):
+        if not plain:
+            parts += [_text(shape, indent) for shape in run]
+            continue
+        word = secrets.token_hex(12)
+        records: list[Any] = []
+        for shape in run:
+            records += ({"kind": shape.kind, "id": shape._id, **_values(shape)}, word)
+        text = orjson.dumps(records[:-1])[1:-1]
+        parts.append(indent + text.replace(b',"%s",' % word.encode(), b",\n" + indent))
+    return b",\n".join(parts)
 
 
 def _values(owner: Declared) -> dict[str, Any]:

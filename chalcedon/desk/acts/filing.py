@@ -14,10 +14,12 @@ from chalcedon.demos import demo_names, demo_path
 from chalcedon.desk.acts.proving import Proof
 from chalcedon.desk.canvas.room import free_corner
 from chalcedon.desk.looks.plain import cut
+from chalcedon.desk.panels.asking import file_to_write
 from chalcedon.desk.panels.versions import VersionsPanel
 from chalcedon.desk.shelf.entries import Remembered
 from chalcedon.files import open_scene, recovery
 from chalcedon.files.anything import is_foreign, open_any
+from chalcedon.files.beside import ZIP
 from chalcedon.files.seen import stamp_of
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
@@ -286,11 +288,10 @@ class Filing(QObject):
     def pack(self) -> None:
         """Asks for a name, and writes the open scene as it is now with all it needs."""
         folder = self.session.path.parent if self.session.path else Path.home()
-        name, _ = QFileDialog.getSaveFileName(
-            self.window, "Pack with all it needs", str(folder / f"{self.session.title}.zip"), "Bundles (*.zip)"
-        )
-        if name:
-            self.pack_to(Path(name) if Path(name).suffix else Path(name).with_suffix(".zip"))
+        start = folder / f"{self.session.title}.zip"
+        path = file_to_write(self.window, "Pack with all it needs", start, "Bundles (*.zip)", (ZIP,))
+        if path is not None:
+            self.pack_to(path)
 
     def pack_to(self, path: Path) -> None:
         """Writes the bundle to a path; says what could not be put in."""

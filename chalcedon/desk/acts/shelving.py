@@ -7,10 +7,12 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QFileDialog, QStackedWidget, QWidget
+from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from chalcedon.desk.looks.plain import cut
+from chalcedon.desk.panels.asking import file_to_write
 from chalcedon.desk.shelf.page import ShelfPage
+from chalcedon.painter.sheet import PX_KINDS
 
 if TYPE_CHECKING:
     from chalcedon.desk.commands import Command
@@ -116,9 +118,7 @@ class Shelving(QObject):
 
     def _sheet(self, files: Sequence[str]) -> None:
         folder = Path(files[0]).parent
-        name, _ = QFileDialog.getSaveFileName(
-            self.window, "Write a contact sheet", str(folder / "sheet.png"), "PNG pictures (*.png);;WebP (*.webp)"
-        )
-        if name:
-            path = Path(name) if Path(name).suffix else Path(name).with_suffix(".png")
+        filters = ";;".join(f"{kind} pictures (*{suffix})" for suffix, kind in PX_KINDS.items())
+        path = file_to_write(self.window, "Write a contact sheet", folder / "sheet.png", filters, PX_KINDS)
+        if path is not None:
             self.window.picturing.write_sheet(files, path)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLineEdit, 
 from chalcedon.desk.looks.buttons import Button
 from chalcedon.desk.looks.plain import Label, cut
 from chalcedon.desk.looks.theme import theme
+from chalcedon.desk.panels.asking import file_to_write
 from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
 from chalcedon.formula import calculate
@@ -120,11 +121,7 @@ class FramesPanel(Panel):
         take, path = self.take(), self.session.path
         folder = path.parent if path is not None else Path.home()
         self.close()
-        start = str(folder / f"{self.session.title}.gif")
-        name, chosen = QFileDialog.getSaveFileName(self._owner, "Write the frames of a run", start, FILTER)
-        if name:
-            target = Path(name)
-            if target.suffix.lower() not in SUFFIXES:
-                suffix = next((s for s in SUFFIXES if f"*{s})" in chosen), SUFFIXES[0])
-                target = target.with_name(target.name + suffix)
+        start = folder / f"{self.session.title}.gif"
+        target = file_to_write(self._owner, "Write the frames of a run", start, FILTER, SUFFIXES)
+        if target is not None:
             self._write(target, take, self._recording)

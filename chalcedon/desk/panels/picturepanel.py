@@ -6,11 +6,12 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
 from chalcedon.desk.looks.buttons import Button
 from chalcedon.desk.looks.plain import Label
 from chalcedon.desk.looks.theme import theme
+from chalcedon.desk.panels.asking import file_to_write
 from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
 from chalcedon.formula import calculate
@@ -100,13 +101,9 @@ class PicturePanel(Panel):
         wanted, path = self.wanted(), self.session.path
         folder = path.parent if path is not None else Path.home()
         self.close()
-        start = str(folder / f"{self.session.title}.png")
-        name, chosen = QFileDialog.getSaveFileName(self._owner, "Write a picture", start, FILTER)
-        if name:
-            target = Path(name)
-            if target.suffix.lower() not in KINDS:
-                suffix = next((s for s in KINDS if f"*{s})" in chosen), ".png")
-                target = target.with_name(target.name + suffix)
+        start = folder / f"{self.session.title}.png"
+        target = file_to_write(self._owner, "Write a picture", start, FILTER, KINDS)
+        if target is not None:
             self._write(target, wanted)
 
 

@@ -31,6 +31,8 @@ WIDE, HIGH = 212, 132
 """Px of the largest picture."""
 FOOT = 12 + HIGH
 """Where in a cell the board is."""
+KEPT = 48_000
+"""kB of pictures that are kept in memory."""
 Index = QModelIndex | QPersistentModelIndex
 
 
@@ -161,6 +163,7 @@ class Board(Guarded, QListView):
 
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        QPixmapCache.setCacheLimit(max(KEPT, QPixmapCache.cacheLimit()))
         self.entries = Entries()
         self.setModel(self.entries)
         self.setItemDelegate(Standing(self))
@@ -184,12 +187,14 @@ class Board(Guarded, QListView):
         before = [e.path for e in self.selected()]
         current = self.current()
         self.entries.show(entries)
+        self.selectionModel().blockSignals(True)  # nobody has chosen anything
         for row, entry in enumerate(self.entries.shown):
             index = self.entries.index(row)
             if entry.path in before and entry.kind != "new":
                 self.selectionModel().select(index, QItemSelectionModel.SelectionFlag.Select)
             if current is not None and (entry.kind, entry.path) == (current.kind, current.path):
                 self.selectionModel().setCurrentIndex(index, QItemSelectionModel.SelectionFlag.NoUpdate)
+        self.selectionModel().blockSignals(False)
         self._fit()
 
     def selected(self) -> list[Entry]:

@@ -12,7 +12,7 @@ from lxml import etree
 from chalcedon.files.svgin.effects import clipped, painted_box
 from chalcedon.files.svgin.measures import length, matrix_step, numbers, view_box
 from chalcedon.files.svgin.styles import Style
-from chalcedon.files.svgin.tree import NOTHING, reference, tag_of
+from chalcedon.files.svgin.tree import reference, tag_of
 from chalcedon.geometry import IDENTITY, Affine, Box
 from chalcedon.geometry.pathdata import Segment, outline_of
 from chalcedon.scene import Group, Rect, Shape
@@ -100,13 +100,8 @@ def _marker(
     place = Affine.translate(vertex.x, vertex.y).after(Affine.rotate(angle)).after(Affine.scale(k, k))
     place = place.after(Affine.translate(-rx, -ry))
     reader.used.append(source)
-    made = [
-        reader.element(child, tag_of(child), own, world.after(place.after(fit)), 1)
-        for child in source
-        if tag_of(child) and tag_of(child) not in NOTHING
-    ]
+    group = Group(children=reader.content(source, own, world.after(place.after(fit))))
     reader.used.pop()
-    group = Group(children=[m for m in made if m is not None])
     if fit != IDENTITY:
         group.steps = (matrix_step(fit),)
     if own.get("overflow", "hidden") == "visible" or _lies_in(painted_box(group), (0.0, 0.0, wide, high)):

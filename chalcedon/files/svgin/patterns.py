@@ -72,13 +72,8 @@ def _made(
         return ""
     reader.used.append(server)
     own = reader.styled(source)
-    made = [
-        reader.element(child, tag_of(child), own, on.world.after(inner), 1)
-        for child in source
-        if tag_of(child) and tag_of(child) not in NOTHING
-    ]
+    content = Group(children=reader.content(source, own, on.world.after(inner)))
     reader.used.pop()
-    content = Group(children=[m for m in made if m is not None])
     if inner != IDENTITY:
         content.steps = (matrix_step(inner),)
     edge = Rect(at=area[:2], size=area[2:], fill="black")

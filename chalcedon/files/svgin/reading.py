@@ -178,6 +178,11 @@ class Reader:
                 break
         return out
 
+    def content(self, source: etree._Element, style: Style, world: Affine) -> list[Shape]:
+        """What is in something that is painted elsewhere: a tile, a marker."""
+        made = (self.element(c, t, style, world, 1) for c in source if (t := tag_of(c)) and t not in NOTHING)
+        return [shape for shape in made if shape is not None]
+
     def element(self, element: etree._Element, tag: str, around: Style, world: Affine, depth: int) -> Shape | None:
         self.count += 1
         if depth > DEEPEST or self.count > MOST:
