@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
-from chalcedon.desk.looks.buttons import Button
+from chalcedon.desk.looks.buttons import Button, Switch
 from chalcedon.desk.looks.plain import Label
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.panels.asking import file_to_write
@@ -27,9 +27,9 @@ class PicturePanel(Panel):
     def __init__(self, session: Session, owner: QWidget, write: Callable[[Path, Wanted], object]) -> None:
         super().__init__("Write a picture", session, owner)
         self._owner, self._write = owner, write
-        self.only = _switch("Only what is selected")
-        self.clear = _switch("Without the page's paint")
-        self.outlines = _switch("Text as outlines (SVG)")
+        self.only = Switch("Only what is selected")
+        self.clear = Switch("Without the page's paint")
+        self.outlines = Switch("Text as outlines (SVG)")
         self.scale = QLineEdit("2")
         self.scale.setFixedWidth(70)
         self.scale.setAccessibleName("Px of the picture for each of the scene's")
@@ -43,6 +43,7 @@ class PicturePanel(Panel):
             row.addWidget(widget)
         row.addStretch()
         switches = QHBoxLayout()
+        switches.setSpacing(16)
         for button in (self.only, self.clear, self.outlines):
             button.toggled.connect(lambda _on: self._say_size())
             switches.addWidget(button)
@@ -105,9 +106,3 @@ class PicturePanel(Panel):
         target = file_to_write(self._owner, "Write a picture", start, FILTER, KINDS)
         if target is not None:
             self._write(target, wanted)
-
-
-def _switch(text: str) -> Button:
-    button = Button(text)
-    button.setCheckable(True)
-    return button

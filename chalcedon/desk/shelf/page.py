@@ -10,7 +10,7 @@ from PySide6.QtGui import QHideEvent, QKeyEvent, QShowEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QLineEdit, QScrollArea, QVBoxLayout, QWidget
 
 from chalcedon.demos import demo_names, demo_path
-from chalcedon.desk.looks.buttons import Button
+from chalcedon.desk.looks.buttons import Button, Switch
 from chalcedon.desk.looks.plain import Label, cut, in_menu
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.shelf.board import Board
@@ -66,8 +66,7 @@ class ShelfPage(Guarded, QWidget):
         self.search.setMinimumWidth(340)
         self.search.textChanged.connect(lambda _text: self._fill())
         self.search.returnPressed.connect(self._open_first)
-        self.newest = Button("Newest first")
-        self.newest.setCheckable(True)
+        self.newest = Switch("Newest first")
         self.newest.toggled.connect(lambda _on: self._fill())
         self.add = Button("Add a folder…")
         self.add.clicked.connect(lambda: self.choose_folder())
@@ -79,6 +78,7 @@ class ShelfPage(Guarded, QWidget):
         head.addWidget(self.title)
         head.addSpacing(14)
         head.addWidget(self.search)
+        head.addSpacing(8)
         head.addWidget(self.newest)
         head.addStretch(1)
         head.addWidget(self.add)
@@ -120,8 +120,6 @@ class ShelfPage(Guarded, QWidget):
         self.boards.setStyleSheet(f"QWidget {{ background: {t.paper}; }}")
         self.foot.restyle()
         self.empty.setStyleSheet(f"color: {t.muted};")
-        checked = f"QPushButton:checked {{ background: {t.selected}; border-color: {t.chalcedony}; }}"
-        self.newest.setStyleSheet(checked)
         for section in self._sections.values():
             section.restyle()
 
