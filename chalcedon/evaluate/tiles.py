@@ -22,6 +22,14 @@ def around(tile: Node) -> Affine:
     return tile.parent.world if tile.parent is not None else IDENTITY
 
 
+def upright(tile: Node, cell: Box) -> Affine:
+    """The map from the space that a tile stands in to one with its cell's top left corner, as it is seen, at 0, 0 and y
+    running down."""
+    if tile.kind.axes_up:
+        return Affine(1.0, 0.0, 0.0, -1.0, -cell[0], cell[3])
+    return Affine.translate(-cell[0], -cell[1])
+
+
 def placed(pattern: Pattern, box: Box, over: bool = False) -> Affine:
     """The map from the space of the tiles, with the corner of the first at 0, 0, to that of a box that they fill; with
     `over`, y runs up in it."""

@@ -8,7 +8,7 @@ from typing import Protocol
 from PySide6.QtGui import QBrush, QImage, QTransform
 
 from chalcedon.evaluate import Node
-from chalcedon.evaluate.tiles import around, cell_of, placed
+from chalcedon.evaluate.tiles import around, cell_of, placed, upright
 from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.painter.outlines import transform
@@ -50,7 +50,7 @@ def tile_brush(tile: Node, pattern: Pattern, box: Box, scale: float, draw: Draw,
         image = QImage(w, h, QImage.Format.Format_ARGB32_Premultiplied)
         image.fill(0)
         # whole px, so that the tiles meet without a seam
-        view = Affine(w / width, 0.0, 0.0, h / height, -cell[0] * w / width, -cell[1] * h / height).after(back)
+        view = Affine.scale(w / width, h / height).after(upright(tile, cell)).after(back)
         draw(tile, image, view)
         draw.tiles[tile.slot, id(tile), w, h] = image
     brush = QBrush(image)

@@ -132,6 +132,8 @@ def test_what_is_gone_is_greyed_and_found_again(desk, shelf, folder, qtbot, tmp_
     assert section.seek.isVisible() and "not there any more" in section.remark.text()
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(tmp_path / "moved"))
     section.seek.click()
+    desk.session.say("quay.chal was moved.", "problem")
+    assert desk.w.shelving.shown and shelf.foot.told.text() == "quay.chal was moved."
     qtbot.waitUntil(lambda: names(shelf).get("moved") == ["broken", "quay", "twill"], timeout=20_000)
 
 

@@ -2,10 +2,23 @@
 
 import numpy as np
 import pytest
-from second import ours
+from second import far, ours, theirs
 
-from chalcedon import ChalcedonError, Circle, Group, Rect, Scene, Step, Text, check_scene, hit_test, print_shapes
+from chalcedon import (
+    ChalcedonError,
+    Circle,
+    Group,
+    Polyline,
+    Rect,
+    Scene,
+    Step,
+    Text,
+    check_scene,
+    hit_test,
+    print_shapes,
+)
 from chalcedon.evaluate import DisplayList
+from chalcedon.files.svgout import svg_bytes
 from chalcedon.scene.paints import Pattern
 from chalcedon.source import parse_line, parse_text
 
@@ -100,3 +113,21 @@ def test_patterns_in_every_text_form_and_what_is_none():
         Scene(background=Pattern("tile"))
     with pytest.raises(ChalcedonError, match="names no shape"):
         parse_line("rect 0 0 10 10 fill pattern")
+
+
+def test_what_is_repeated_stands_upright_where_y_runs_up():
+    scene = quilt(Step("rotate", 20), Step("translate", 3, 4), stroke=Pattern("tile"), stroke_width=6)
+    before = ours(scene)
+    scene.y_axis = "up"
+    assert (np.abs(ours(scene) - before).max(-1) > 40).sum() <= 6
+    assert theirs(svg_bytes(scene).data).shape == before.shape
+    assert far(theirs(svg_bytes(scene).data), before) <= 30
+
+
+def test_a_stroke_without_its_tile_or_beyond_its_box_shows_nothing_else():
+    spike = [(0, 0), (60, 20), (0, 40)]
+    for fill in (Pattern("none"), Pattern("tile"), {"image": "", "fit": "cover"}):
+        scene = quilt()
+        scene["wall"].remove()
+        scene.add(Polyline(id="v", at=(30, 20), points=spike, stroke=fill, stroke_width=10, miter_limit=20))
+        assert (ours(scene).sum(-1) < 60).sum() == 0, "nothing of it is black"

@@ -14,7 +14,7 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.hit import hit_test
 from chalcedon.scene import Circle, Group, Rect, Scene, Text
 from chalcedon.text.bidi import base_level, levels, visual_order
-from chalcedon.text.fonts import SHIPPED, _shipped_folder, choose, fallback
+from chalcedon.text.fonts import SHIPPED, choose, fallback, shipped_folder
 from chalcedon.text.layout import Block, lay_out
 from chalcedon.text.shape import Style
 
@@ -24,7 +24,7 @@ WORDS = "Boats rest at anchor while the lamp turns over slow water and gulls sle
 
 @pytest.fixture(scope="module")
 def font():
-    return TTFont(_shipped_folder() / "SourceSansPro-Regular.otf")
+    return TTFont(shipped_folder() / "SourceSansPro-Regular.otf")
 
 
 def block(text, style=STYLE, **more):

@@ -106,10 +106,7 @@ class Shelving(QObject):
 
     def _said(self, text: str, kind: str) -> None:
         if self.page is not None and self.shown and text:
-            if kind == "problem":
-                self.leave()  # it is said over the picture, and longer than the foot has room for
-            else:
-                self.page.foot.told.setText(text)
+            self.page.foot.say(text, kind == "problem")
 
     def _new(self) -> None:
         self.window.files.new()

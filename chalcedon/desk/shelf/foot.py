@@ -54,8 +54,14 @@ class Foot(QWidget):
         self.setStyleSheet(f"QWidget#shelf_foot {{ background: {t.panel}; border-top: 1px solid {t.line}; }}")
         self.told.setStyleSheet(f"color: {t.muted};")
 
+    def say(self, text: str, wrong: bool) -> None:
+        """Says something else, until something is chosen. What has no room is in the tip."""
+        self.told.setStyleSheet(f"color: {theme().carnelian if wrong else theme().ink};")
+        self.told.setText(text)
+
     def show_chosen(self, chosen: Sequence[Entry]) -> None:
         """Says what is chosen."""
+        self.told.setStyleSheet(f"color: {theme().muted};")
         one = chosen[0] if len(chosen) == 1 else None
         if one is not None:
             self.told.setText(one.told())

@@ -11,7 +11,7 @@ from chalcedon.collector import collector_paused
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.edges import upward
 from chalcedon.evaluate.strokes import PLAIN, StrokeArea
-from chalcedon.evaluate.tiles import around, cell_of
+from chalcedon.evaluate.tiles import around, cell_of, upright
 from chalcedon.evaluate.tiles import placed as placed_at
 from chalcedon.files.svgout.forms import fill_rule, form, placed
 from chalcedon.files.svgout.inks import Ground, color, ground, image_element, ink, moved
@@ -403,7 +403,7 @@ class _Writer:
         size = {"width": number(cell[2] - cell[0]), "height": number(cell[3] - cell[1])}
         # renderers differ in where the inside of a pattern begins: at 0, 0 all agree
         pattern = Element("pattern", {"patternUnits": "userSpaceOnUse", **size, "patternTransform": matrix(place)})
-        self._again(pattern, tile, Affine.translate(-cell[0], -cell[1]))
+        self._again(pattern, tile, upright(tile, cell))
         self._masking.pop()
         return self.sheet.define(pattern, "pattern")
 
