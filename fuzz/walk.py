@@ -50,8 +50,12 @@ class Walk:
         self.path = folder / "walk.chal"
         self.path.write_bytes(scene_bytes(random_scene(seed, 14, wild=0.03)))
         self.window.files.open_path(self.path)
-        self.base = scene_bytes(self.window.session.scene)
+        self._begun()
+        self.window.session.replaced.connect(self._begun)  # the shelf opens other scenes
         QApplication.processEvents()
+
+    def _begun(self):
+        self.base = scene_bytes(self.window.session.scene)
 
     def _note(self, kind, error, trace):
         self.faults.append("".join(traceback.format_exception(kind, error, trace)))

@@ -447,7 +447,8 @@ class Window(Guarded, QMainWindow):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.ledger.acts.close_editor()
-        if self._sure or not self.session.unsaved or self.session.document.views > 1:
+        calm = not self.session.unsaved or self.session.document.views > 1
+        if self._sure or (calm and not self.picturing.working.name):
             self._end()
             event.accept()
             return

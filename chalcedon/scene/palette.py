@@ -40,6 +40,8 @@ def name_color(scene: Scene, color: str, name: str) -> None:
     pairs = dict(scene.stated("palette"))
     if name in pairs:
         raise ValueProblem(f"the palette has a colour {name} already.")
+    if not isinstance(color, str) or palette_name(color):
+        raise ValueProblem(f"{name} is not painted with a colour of its own.", hint="Give it one first.")
     wanted = rgba(color)
     with scene.step(f"Name the colour {name}"):
         scene.set(scene, "palette", Palette().read({**pairs, name: color}))

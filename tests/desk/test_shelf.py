@@ -189,6 +189,9 @@ def test_frames_and_large_pictures_are_written_beside_the_window_and_can_be_canc
     write.write_picture(wanted, Wanted(8.0))
     qtbot.waitUntil(lambda: write.working.name == "long.webp" and write.working.of == 1200, timeout=30_000)
     assert desk.w.head.work.text().startswith("long.webp") and "of 1200" in desk.w.head.work.text()
+    desk.session.scene.history.mark_saved()
+    assert not desk.w.close() and "long.webp is still being written" in desk.said
+    desk.answer("Wait")
     desk.w.head.cancel.click()
     assert "long.webp was not written: it was cancelled." in desk.said
     wait(desk, qtbot)

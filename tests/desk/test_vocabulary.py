@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QPushButton
 from chalcedon.desk.canvas.words import WordsEditor
 from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.picker.bars import StopBar
+from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.scene import Gradient
 from chalcedon.scene.paints import evenly
 
@@ -181,6 +182,21 @@ def test_an_edge_handle_moves_its_edge_and_no_other(desk):
     desk.drag((300, 160), (310, 175), (340, 190))
     assert desk["wall"].at == (100, 100) and desk["wall"].size[0] == pytest.approx(240, abs=1)
     assert desk["wall"].size[1] == 120
+
+
+def test_only_a_colour_becomes_one_of_the_palette_and_stays_one(desk):
+    panel = desk.w.palette_panel
+    desk["moon"].fill = Gradient("linear", "red", "blue")
+    desk.session.flush()
+    desk.session.select([desk["moon"]])
+    desk.w.show_palette()
+    panel._gather()
+    assert "not painted with a colour" in panel.complaint.text() and not desk.session.scene.palette
+    picker = ColorPicker(desk.w, desk.session.scene, "#123456", "ink", False, True)
+    taken = []
+    picker.picked.connect(taken.append)
+    picker.fields.none.emit()
+    assert taken == [] and picker.complaint.text() == "A colour belongs here."
 
 
 def test_the_picker_makes_gradients_and_names_colours(desk):

@@ -341,7 +341,16 @@ class Filing(QObject):
         self.session.say(f"{Path(path).name} ({width} × {height} px) is {how}.")
 
     def before_closing(self, act: Callable[[], object]) -> None:
-        self._unless_unsaved(act)
+        """Closes the window by `act`, unless something is unsaved, or is still being written beside it."""
+        working = self.window.picturing.working
+        if not working.name:
+            self._unless_unsaved(act)
+            return
+        self.window.messages.ask(
+            f"{cut(working.name, 120)} is still being written.",
+            [("Wait for it", lambda: None), ("Close all the same", lambda: self._unless_unsaved(act))],
+            lambda: bool(working.name),
+        )
 
     # the file underneath
 

@@ -35,6 +35,7 @@ class Picturing(QObject):
         self.window = window
         self.session = window.session
         self.working = Working(window.session)
+        self.working.changed.connect(window.messages.recheck)
         self.panel = PicturePanel(self.session, window, self.write_picture)
         self.frames_panel = FramesPanel(self.session, window, self.write_frames)
 

@@ -20,6 +20,8 @@ if TYPE_CHECKING:
 
 ROUND = 48
 """Widget px around the selection that its handles may take."""
+FAR = 1e5
+"""Widget px that are outside of every window."""
 WORD = QSize(260, 60)
 """The room of the word beside the pointer."""
 
@@ -32,15 +34,22 @@ def covered(canvas: Canvas) -> QRect:
         if node is not None:
             box = canvas.view.matrix.map_box(node.bounds() if node.group else node.cull)
             if box[0] <= box[2]:
-                area |= QRectF(box[0], box[1], box[2] - box[0], box[3] - box[1]).toAlignedRect()
+                area |= _whole(*box)
     for x, y in canvas.tool.spots():
-        area |= QRect(int(x), int(y), 1, 1)
+        area |= _whole(x, y, x, y)
     if not area.isNull():
         area.adjust(-ROUND, -ROUND, ROUND, ROUND)
     if canvas.pointer is not None:
         x, y = canvas.view.to_widget(*canvas.pointer)
-        area |= QRect(int(x) - WORD.width(), int(y) - 40, 2 * WORD.width(), WORD.height() + 40)
+        area |= _whole(x - WORD.width(), y - 40, x + WORD.width(), y + WORD.height())
     return area
+
+
+def _whole(*box: float) -> QRect:
+    """The whole px that a box touches, as far as anybody could see it: much enlarged, what is elsewhere lies further
+    off than the whole numbers of the toolkit go."""
+    left, top, right, bottom = (min(max(v, -FAR), FAR) for v in box)
+    return QRectF(left, top, max(right - left, 1.0), max(bottom - top, 1.0)).toAlignedRect()
 
 
 def paint_overlay(canvas: Canvas, painter: QPainter) -> None:

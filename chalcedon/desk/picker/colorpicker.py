@@ -76,7 +76,8 @@ class ColorPicker(Popup):
         self.fields = ColorFields(self.palette_pairs)
         self.text, self.complaint = self.fields.text, self.fields.complaint
         self.fields.changed.connect(self._color_changed)
-        self.fields.none.connect(lambda: self._put(None))
+        self._allow_none = allow_none
+        self.fields.none.connect(self._take_away)
         self.fields.done.connect(self.close)
         head = Label(title)
         head.setFont(font(13, bold=True))
@@ -283,6 +284,13 @@ class ColorPicker(Popup):
         self.picked.emit(value)
         if show:
             self._show()
+
+    def _take_away(self) -> None:
+        if self._allow_none:
+            self._put(None)
+        else:
+            self.complaint.setText("A colour belongs here.")
+            self.complaint.show()
 
     def _color_changed(self, text: str | Formula) -> None:
         name = palette_name(self._color())
