@@ -7,9 +7,8 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise
 from pathlib import Path
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
-from PIL import Image as Pillow
 from PySide6.QtGui import QImage
 
 from chalcedon.files.safely import write_safely
@@ -18,6 +17,9 @@ from chalcedon.live.recording import Recording
 from chalcedon.painter.export import headless, write_png
 from chalcedon.painter.render import render_image
 from chalcedon.problems import ChalcedonError
+
+if TYPE_CHECKING:
+    from PIL import Image as Pillow
 
 SUFFIXES = (".gif", ".webp", ".png")
 MOST_FRAMES = 3600
@@ -130,6 +132,8 @@ def _moving(images: Iterator[Pillow.Image], suffix: str, shown: Sequence[int]) -
 
 
 def _pillow(image: QImage) -> Pillow.Image:
+    from PIL import Image as Pillow  # the window knows of frames from its start on, and writes few
+
     plain = image.convertToFormat(QImage.Format.Format_RGB888)
     size = plain.width(), plain.height()
     return Pillow.frombuffer("RGB", size, bytes(plain.constBits()), "raw", "RGB", plain.bytesPerLine(), 1)

@@ -16,7 +16,6 @@ from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
 from chalcedon.formula import calculate
 from chalcedon.painter.frames import SUFFIXES, Take
-from chalcedon.problems import ChalcedonError
 
 FILTER = "GIF that moves (*.gif);;WebP that moves (*.webp);;Numbered PNG pictures (*.png)"
 FIELDS = (
@@ -89,19 +88,13 @@ class FramesPanel(Panel):
         return take
 
     def _say_size(self) -> None:
-        try:
-            take = self.take()
-            width, height = self.session.scene.size
-            count = len(take.steps())
-            size = f"{width * take.scale:.0f} × {height * take.scale:.0f} px"
-            self.measures.setText(f"{count} frame{'s' * (count != 1)} of {size}")
-            wrong = ""
-        except ChalcedonError as problem:
-            self.measures.setText("")
-            wrong = problem.sentence
-        self.complaint.setText(wrong)
-        self.complaint.setVisible(bool(wrong))
-        self.choose.setEnabled(not wrong)
+        self.show_measure(self._size, self.measures, self.choose)
+
+    def _size(self) -> str:
+        take = self.take()
+        width, height = self.session.scene.size
+        count = len(take.steps())
+        return f"{count} frame{'s' * (count != 1)} of {width * take.scale:.0f} × {height * take.scale:.0f} px"
 
     def _choose_recording(self) -> None:
         folder = self.session.path.parent if self.session.path is not None else Path.home()

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 import shiboken6
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QFrame, QLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QLayout, QVBoxLayout, QWidget
 
 from chalcedon.desk.looks.plain import Label
 from chalcedon.desk.looks.theme import font, theme
@@ -92,6 +92,18 @@ class Panel(Popup):
         self.complaint.setText("")
         self.refresh()
         super().show_at(spot)
+
+    def show_measure(self, say: Callable[[], str], label: QLabel, button: QAbstractButton) -> None:
+        """Shows how large what is wanted comes to, as `say` gives it; or why it can't be, without the button for it."""
+        try:
+            label.setText(say())
+            wrong = ""
+        except ChalcedonError as problem:
+            label.setText("")
+            wrong = problem.sentence
+        self.complaint.setText(wrong)
+        self.complaint.setVisible(bool(wrong))
+        button.setEnabled(not wrong)
 
     def attempt(self, act: Callable[[], object]) -> None:
         self.complaint.setText("")

@@ -16,7 +16,7 @@ from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
 from chalcedon.formula import calculate
 from chalcedon.painter.pictures import KINDS, Wanted, area_of, shown
-from chalcedon.problems import ChalcedonError, ValueProblem
+from chalcedon.problems import ValueProblem
 
 FILTER = ";;".join(f"{kind} pictures (*{suffix})" for suffix, kind in KINDS.items())
 
@@ -83,18 +83,13 @@ class PicturePanel(Panel):
         return Wanted(scale, only, self.clear.isChecked(), self.outlines.isChecked())
 
     def _say_size(self) -> None:
-        try:
-            wanted = self.wanted()
-            nodes = shown(self.session.display, wanted.only)
-            x0, y0, x1, y1 = area_of(self.session.display, nodes if wanted.only else None)
-            self.measures.setText(f"{(x1 - x0) * wanted.scale:.0f} × {(y1 - y0) * wanted.scale:.0f} px")
-            wrong = ""
-        except ChalcedonError as problem:
-            self.measures.setText("")
-            wrong = problem.sentence
-        self.complaint.setText(wrong)
-        self.complaint.setVisible(bool(wrong))
-        self.choose.setEnabled(not wrong)
+        self.show_measure(self._size, self.measures, self.choose)
+
+    def _size(self) -> str:
+        wanted = self.wanted()
+        nodes = shown(self.session.display, wanted.only)
+        x0, y0, x1, y1 = area_of(self.session.display, nodes if wanted.only else None)
+        return f"{(x1 - x0) * wanted.scale:.0f} × {(y1 - y0) * wanted.scale:.0f} px"
 
     def _choose(self) -> None:
         if not self.choose.isEnabled():
