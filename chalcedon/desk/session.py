@@ -95,6 +95,8 @@ class Session(QObject):
         """The shapes in view that the pointer never hits, while that is shown."""
         self.laid: tuple[Shape, Shape] | None = None
         """Two shapes that are shown laid over each other."""
+        self.last_folder = ""
+        """That of the file that was opened or saved last, here or by the program before."""
         self.snaps = True
         """Whether what is drawn and moved by hand snaps to what is near."""
         self.grid: float | None = None
@@ -162,6 +164,11 @@ class Session(QObject):
     @property
     def title(self) -> str:
         return self.document.title
+
+    @property
+    def folder(self) -> Path:
+        """Where a question for a file begins: in the folder of the scene, or in that of the last file."""
+        return self.path.parent if self.path else Path(self.scene.folder or self.last_folder or Path.home())
 
     @property
     def unsaved(self) -> bool:

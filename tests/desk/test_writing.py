@@ -13,7 +13,8 @@ def chosen(monkeypatch, tmp_path):
     """What the file dialog answers."""
     answer = {"name": "", "filter": "PNG pictures (*.png)"}
 
-    def ask(*_args):
+    def ask(_owner, _title, start, _filters):
+        answer["start"] = start
         return answer["name"], answer["filter"]
 
     monkeypatch.setattr(QFileDialog, "getSaveFileName", ask)
@@ -64,7 +65,7 @@ SVG = (
 )
 
 
-def test_svg_is_opened_imported_pasted_and_dropped(desk, monkeypatch, tmp_path, qtbot):
+def test_svg_is_opened_imported_pasted_and_dropped(desk, chosen, monkeypatch, tmp_path, qtbot):
     file = tmp_path / "night sky.svg"
     file.write_text(SVG)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_args: (str(file), ""))
@@ -96,6 +97,8 @@ def test_svg_is_opened_imported_pasted_and_dropped(desk, monkeypatch, tmp_path, 
     desk.session.scene.history.mark_saved()
     assert desk.w.files.open_path(file)
     assert desk.session.path is None and desk.session.title == "night sky" and desk.session.scene.size == (100, 60)
+    desk.w.run_command("file.save")
+    assert chosen["start"] == str(file.with_suffix(".chal")), "asked for beside what was opened"
     assert "moon" in desk.session.scene and "Opened, with things to look at" in desk.said
     file.write_text("<html/>")
     assert not desk.w.files.open_path(file) and "not an SVG file" in desk.said

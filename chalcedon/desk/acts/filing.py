@@ -46,6 +46,7 @@ class Filing(QObject):
         self.window = window
         self.session = window.session
         self.recent_files = Remembered(window.settings, "recent", MOST_RECENT)
+        self.session.last_folder = str(window.settings_value("folder", ""))
         self.versions_panel = VersionsPanel(self.session, window, self._open_copy)
         self.watcher = QFileSystemWatcher(self)
         self.watcher.fileChanged.connect(lambda _path: QTimer.singleShot(150, self._changed_outside))
@@ -104,8 +105,7 @@ class Filing(QObject):
 
     def open(self) -> None:
         def ask() -> None:
-            folder = str(self.session.path.parent) if self.session.path else self.window.settings_value("folder", "")
-            name, _ = QFileDialog.getOpenFileName(self.window, "Open a scene", str(folder), OPENED)
+            name, _ = QFileDialog.getOpenFileName(self.window, "Open a scene", str(self.session.folder), OPENED)
             if name:
                 self.open_path(Path(name))
 
@@ -160,13 +160,14 @@ class Filing(QObject):
             self.session.say(problem.sentence, "problem")
             return False
         self.session.new(opened.scene, path.stem)
+        self._remember_folder(path)
         self._say_problems(opened.notices)
         return True
 
     def import_svg(self) -> None:
         """Asks for an SVG file, and adds what is in it to the active group."""
-        folder = str(self.session.path.parent) if self.session.path else self.window.settings_value("folder", "")
-        name, _ = QFileDialog.getOpenFileName(self.window, "Import an SVG", str(folder), "SVG (*.svg);;All files (*)")
+        start = str(self.session.folder)
+        name, _ = QFileDialog.getOpenFileName(self.window, "Import an SVG", start, "SVG (*.svg);;All files (*)")
         if name:
             self.window.dropping.place_svg(Path(name), None)
 
@@ -199,14 +200,8 @@ class Filing(QObject):
         return self._save(self.session.path)
 
     def save_as(self) -> bool:
-        folder = (
-            self.session.path.parent
-            if self.session.path
-            else Path(str(self.window.settings_value("folder", "") or Path.home()))
-        )
-        name, _ = QFileDialog.getSaveFileName(
-            self.window, "Save the scene", str(folder / f"{self.session.title}.chal"), FILTER
-        )
+        start = self.session.folder / f"{self.session.title}.chal"
+        name, _ = QFileDialog.getSaveFileName(self.window, "Save the scene", str(start), FILTER)
         if not name:
             return False
         path = Path(name)
@@ -287,8 +282,7 @@ class Filing(QObject):
 
     def pack(self) -> None:
         """Asks for a name, and writes the open scene as it is now with all it needs."""
-        folder = self.session.path.parent if self.session.path else Path.home()
-        start = folder / f"{self.session.title}.zip"
+        start = self.session.folder / f"{self.session.title}.zip"
         path = file_to_write(self.window, "Pack with all it needs", start, "Bundles (*.zip)", (ZIP,))
         if path is not None:
             self.pack_to(path)
@@ -312,7 +306,7 @@ class Filing(QObject):
     def choose_image(self, image: Image) -> None:
         """Asks for the file of an image. In the scene's folder it is linked, elsewhere embedded."""
         scene = self.session.scene
-        start = scene.folder or str(self.window.settings_value("folder", ""))
+        start = str(self.session.folder)
         name, _ = QFileDialog.getOpenFileName(self.window, f"Choose what {image.id} shows", start, IMAGES)
         if name and image.scene is scene:
             self.show_image(image, name)
@@ -472,4 +466,8 @@ class Filing(QObject):
 
     def _remember(self, path: Path) -> None:
         self.recent_files.put(str(path))
-        self.window.settings.setValue("folder", str(path.parent))
+        self._remember_folder(path)
+
+    def _remember_folder(self, path: Path) -> None:
+        self.session.last_folder = str(path.parent)
+        self.window.settings.setValue("folder", self.session.last_folder)

@@ -158,7 +158,7 @@ class Living:
         if live is None:
             self.session.say("There is no run to write down; F5 begins one.")
             return
-        start = str(self.session.path.with_suffix(".jsonl") if self.session.path else Path("run.jsonl"))
+        start = str(self.session.folder / f"{self.session.title}.jsonl")
         path, _ = QFileDialog.getSaveFileName(self.window, "Write what came into the run", start, "*.jsonl")
         if path:
             self.write_to(path)
@@ -175,7 +175,9 @@ class Living:
 
     def replay(self) -> None:
         """Asks for a recording and runs the scene through it."""
-        path, _ = QFileDialog.getOpenFileName(self.window, "Run through a recording", "", "*.jsonl")
+        path, _ = QFileDialog.getOpenFileName(
+            self.window, "Run through a recording", str(self.session.folder), "*.jsonl"
+        )
         if path:
             self.replay_from(path)
 

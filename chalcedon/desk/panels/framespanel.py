@@ -97,9 +97,9 @@ class FramesPanel(Panel):
         return f"{count} frame{'s' * (count != 1)} of {width * take.scale:.0f} × {height * take.scale:.0f} px"
 
     def _choose_recording(self) -> None:
-        folder = self.session.path.parent if self.session.path is not None else Path.home()
         self.close()
-        name, _ = QFileDialog.getOpenFileName(self._owner, "With a recording", str(folder), "*.jsonl")
+        folder = str(self.session.folder)
+        name, _ = QFileDialog.getOpenFileName(self._owner, "With a recording", folder, "*.jsonl")
         self._recording = name or ""
         self.of.setText(
             cut(f"With what {Path(name).name} has come in.", 80)
@@ -111,10 +111,9 @@ class FramesPanel(Panel):
     def _choose(self) -> None:
         if not self.choose.isEnabled():
             return
-        take, path = self.take(), self.session.path
-        folder = path.parent if path is not None else Path.home()
+        take = self.take()
         self.close()
-        start = folder / f"{self.session.title}.gif"
+        start = self.session.folder / f"{self.session.title}.gif"
         target = file_to_write(self._owner, "Write the frames of a run", start, FILTER, SUFFIXES)
         if target is not None:
             self._write(target, take, self._recording)

@@ -94,10 +94,9 @@ class PicturePanel(Panel):
     def _choose(self) -> None:
         if not self.choose.isEnabled():
             return
-        wanted, path = self.wanted(), self.session.path
-        folder = path.parent if path is not None else Path.home()
+        wanted = self.wanted()
         self.close()
-        start = folder / f"{self.session.title}.png"
+        start = self.session.folder / f"{self.session.title}.png"
         target = file_to_write(self._owner, "Write a picture", start, FILTER, KINDS)
         if target is not None:
             self._write(target, wanted)

@@ -115,8 +115,7 @@ class ReferencePanel(Panel):
             self.attempt(put)
 
     def _choose(self) -> None:
-        folder = self.session.scene.folder
-        path, _ = QFileDialog.getOpenFileName(self, "Reference picture", folder or "", FILTER)
+        path, _ = QFileDialog.getOpenFileName(self, "Reference picture", str(self.session.folder), FILTER)
         if path:
             self.attempt(lambda: self.show_file(path))
 
