@@ -21,7 +21,6 @@ from typing import Any, NamedTuple
 from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.node import Node
 from chalcedon.scene import Scene, Shape
-from chalcedon.scene.declare import Stored
 from chalcedon.scene.paints import Pattern, names_used
 
 
@@ -59,7 +58,8 @@ class Edges:
     def note(self, node: Node) -> None:
         """To be called with every node that is new or whose values changed."""
         values, key = node.values, id(node)
-        if "clip" in values or "inside" in values or _patterned(values):
+        fill, stroke = values.get("fill"), values.get("stroke")
+        if "clip" in values or "inside" in values or type(fill) is Pattern or type(stroke) is Pattern:
             self._linked[key] = node
         elif key in self._linked:
             self._loose.append(self._linked.pop(key))
@@ -166,10 +166,6 @@ class Edges:
 
     def _named(self, id: str, node: Node) -> Node | None:
         return self._find(self._scene[id], node.copy) if id and id in self._scene else None
-
-
-def _patterned(values: Stored) -> bool:
-    return type(values.get("fill")) is Pattern or type(values.get("stroke")) is Pattern
 
 
 def _loop(text: Node, host: Node, hosts: dict[int, tuple[Node, Node]]) -> tuple[str, ...]:

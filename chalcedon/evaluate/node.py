@@ -166,7 +166,13 @@ class Node:
 
     def evaluate_place(self) -> None:
         """The map from local space to the parent's: `at`, pivot and steps. The own box must be up to date."""
-        self.local = self.with_steps(self.values.get("steps", ()))
+        values, kind = self.values, self.kind
+        steps = values.get("steps", ())
+        if self.group or self.rare is not NONE_RARE:
+            self.local = self.with_steps(steps)
+        else:  # the same without detours, as nearly all go
+            at, pivot = values.get("at", NO_SHIFT), values.get("pivot", kind.pivot)
+            self.local = standing(at, self.box, pivot, steps, kind.lie)
 
     def with_steps(self, steps: tuple[Step, ...]) -> Affine:
         """The map from local space to the parent's that other steps would give."""
@@ -214,14 +220,15 @@ class Node:
         self.opacity = get("opacity", 1.0)
         self.paint_version += 1
         kind = self.kind
-        if self.special or not values.keys().isdisjoint(_EFFECTS):
+        elaborate = self.special or not values.keys().isdisjoint(_ELABORATE)
+        if elaborate and (self.special or not values.keys().isdisjoint(_EFFECTS)):
             self._evaluate_effects(palette)
         if not kind.paints:
             return
         fill, stroke = get("fill", kind.fill), get("stroke", kind.stroke)
-        if "fill_on" in values and not values["fill_on"]:
+        if elaborate and not get("fill_on", True):
             fill = None
-        if "stroke_on" in values and not values["stroke_on"]:
+        if elaborate and not get("stroke_on", True):
             stroke = None
         # plain colours, which nearly all are, are read when they are asked for
         self._fill = fill if type(fill) is str and fill[0] == "#" else self._look(fill, palette)
@@ -229,12 +236,10 @@ class Node:
         if kind.text and ("runs" in values or self.letters):
             self._evaluate_letters(palette)
         # the pen exists without a stroke paint too: pointer rules may ask for the stroke's region
-        manner = PLAIN
-        if not values.keys().isdisjoint(MORE):
-            manner = manner_of(values, kind.stroke_width, self.outline)
-        if values.keys().isdisjoint(PEN) and manner.align == "center":
-            pen = kind.usual_pen
-        else:
+        manner, pen = PLAIN, kind.usual_pen
+        if elaborate:
+            if not values.keys().isdisjoint(MORE):
+                manner = manner_of(values, kind.stroke_width, self.outline)
             pen = pen_of(values, kind.stroke_width, manner.align != "center")
         if pen != self.pen or manner != self.manner:
             self.pen, self.manner = pen, manner
@@ -290,7 +295,7 @@ class Node:
             self.world = page_map(self.shape.scene)  # the top group has the scene's own coordinates
         else:
             self.world = self.local if parent.world is IDENTITY else parent.world.after(self.local)
-        self.moved_on()
+        self._inverse = self._edges = self._in_band = None
         if parent is not None:
             self.clips = parent.clips if parent.clip is None else (*parent.clips, parent)
             self.shades = parent.shades if self.shadow is None else (self.shadow, *parent.shades)
@@ -306,14 +311,17 @@ class Node:
     def reach_of_pen(self) -> float:
         """How far a stroke that isn't steady reaches from the outline's box, in local px."""
         pen = self.pen
-        if pen is None or pen.width <= 0.0 or (self._stroke is None and self.pointer not in ("stroke", "all")):
+        if pen is None or (self._stroke is None and self.pointer not in ("stroke", "all")):
             return 0.0
-        reach = pen.width / 2 if self.kind.tight and not (pen.dash and pen.cap == "square") else pen.reach()
+        width = pen.width
+        if width <= 0.0:
+            return 0.0
+        reach = width / 2 if self.kind.tight and not (pen.dash and pen.cap == "square") else pen.reach()
         return reach if self.manner is PLAIN else max(reach, self.manner.head)
 
     def evaluate_cull(self) -> None:
         """A box in scene px that nothing of the shape's paint or hit area leaves; EMPTY when it can't show."""
-        self.cull = self.extent() if self.visible else EMPTY
+        self.cull = self.extent() if self.state.visible else EMPTY
 
     def extent(self) -> Box:
         """The same for a shape that would be visible."""
@@ -328,7 +336,7 @@ class Node:
             # turned and skewed corners reach farther than those of the box
             box = inflate(self.world.map_box(box), reach if self.kind.smooth else max(reach, self.pen.reach()))
             return self._with_shadow(box)
-        box = self.world.map_box(inflate(box, reach) if reach else box)
+        box = self.world.map_box(box, reach)
         return box if not self.shades else self._with_shadow(box)
 
     def _with_shadow(self, box: Box) -> Box:
@@ -479,6 +487,8 @@ class Node:
 
 
 _EFFECTS = frozenset(("blend", "shadow", "cuts"))
+_ELABORATE = _EFFECTS | PEN | MORE | {"fill_on", "stroke_on"}
+"""What makes paint more than two colours and the pen of the kind."""
 _STATE = frozenset(("visible", "locked", "pointer"))
 
 

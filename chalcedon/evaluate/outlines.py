@@ -26,6 +26,9 @@ def _of_values(cls: type[Shape], function: Callable[..., Any]) -> Callable[[Stor
     if len(defaults) == 1:
         ((name, default),) = defaults
         return lambda v: function(v.get(name, default))
+    if len(defaults) == 2:
+        (first, usual), (second, other) = defaults
+        return lambda v: function(v.get(first, usual), v.get(second, other))
     return lambda v: function(*[v.get(n, d) for n, d in defaults])
 
 

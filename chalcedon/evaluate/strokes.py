@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 from typing import Any, NamedTuple
 
 from chalcedon.geometry import Affine, Box, Outline
@@ -41,7 +42,7 @@ PLAIN = Manner()
 def pen_of(values: Stored, width: float, wider: bool) -> Pen:
     """The pen that plain values describe; `width` is the kind's usual one."""
     get = values.get
-    return Pen(
+    return _pen(
         get("stroke_width", width) * (2.0 if wider else 1.0),
         get("cap", "butt"),
         get("join", "miter"),
@@ -49,6 +50,9 @@ def pen_of(values: Stored, width: float, wider: bool) -> Pen:
         get("dash", ()),
         get("dash_offset", 0.0),
     )
+
+
+_pen = lru_cache(maxsize=1024)(Pen)  # most pens of a scene are alike
 
 
 def manner_of(values: Stored, width: float, outline: Outline) -> Manner:

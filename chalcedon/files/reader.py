@@ -171,11 +171,14 @@ def _exactly(data: bytes, name: str) -> Any:
         raise ChalcedonError(f"this is not valid JSON: {error}", name) from None
 
 
+_PropertyReader = tuple[Callable[[Any], Any], Any, dict[str, Any]]
+"""What reads a property, its default, and what texts were read as: each once in a file."""
+
+
 class _Reader:
     def __init__(self, opened: Opened, formulas: bool, spend: bool) -> None:
         self.opened = opened
-        self.shared: dict[tuple[Callable[[Any], Any], str], Any] = {}
-        """What texts were read as, each once."""
+        self.readers: dict[type[Declared], dict[str, _PropertyReader]] = {}
         self.spend = spend  # whether what was read may go at once: a large file is in memory once, not twice
         self.formulas = formulas  # whether the file can hold any
         self.scene = opened.scene
@@ -214,7 +217,7 @@ class _Reader:
                 shapes[i] = None
 
     def _shape(self, raw: Any, place: Place, depth: int) -> Shape:
-        if not isinstance(raw, dict):
+        if type(raw) is not dict:
             self.problem(
                 place, ValueProblem(f"{shorten(raw)} is not a shape.", hint='A shape is {"kind": ..., "id": ...}.')
             )
@@ -286,7 +289,7 @@ class _Reader:
 
     def _id(self, raw: dict[str, Any], kind: str, place: Place) -> str:
         id = raw.get("id")
-        if isinstance(id, str) and self.scene.get(id) is None and id.isidentifier() and len(id) <= LONGEST:
+        if type(id) is str and self.scene.get(id) is None and id.isidentifier() and len(id) <= LONGEST:
             try:
                 return check_id(id)
             except ValueProblem as error:  # a word that formulas use
@@ -310,22 +313,22 @@ class _Reader:
         return new
 
     def _values(self, owner: Declared, raw: dict[str, Any], place: Place, name: str) -> None:
-        readers = _readers(type(owner))
+        readers = self.readers.get(type(owner)) or self._readers(type(owner))
         values: dict[str, Any] = {}
-        shared = self.shared
-        formulas: set[str] = set()
+        formulas: set[str] | None = None
+        any_formulas = self.formulas
         for key, value in raw.items():
             known = readers.get(key)
             if known is None:
                 if key not in _STRUCTURE:
                     owner.extra[key] = value
                 continue
-            read, default = known
+            read, default, texts = known
             try:
                 if type(value) is str:  # colours and words come again and again
-                    stored = shared.get((read, value))
+                    stored = texts.get(value)
                     if stored is None:
-                        stored = shared[read, value] = read(value)
+                        stored = texts[value] = read(value)
                 else:
                     stored = read(value)
             except ChalcedonError as error:
@@ -339,9 +342,14 @@ class _Reader:
                 continue
             if stored != default:
                 values[key] = stored
-                if self.formulas and owner.properties[key].kind.formulas(stored):
+                if any_formulas and owner.properties[key].kind.formulas(stored):
+                    formulas = formulas or set()
                     formulas.add(key)
-        owner.take(values, formulas or None)
+        owner.take(values, formulas)
+
+    def _readers(self, cls: type[Declared]) -> dict[str, _PropertyReader]:
+        self.readers[cls] = {n: (p.kind.read, p.default, {}) for n, p in cls.properties.items()}
+        return self.readers[cls]
 
 
 def _stated_ids(shapes: list[Any]) -> set[str]:
@@ -358,16 +366,6 @@ def _stated_ids(shapes: list[Any]) -> set[str]:
                 if type(inner) is list:
                     stack.append(inner)
     return out
-
-
-_known: dict[type[Declared], dict[str, tuple[Callable[[Any], Any], Any]]] = {}
-
-
-def _readers(cls: type[Declared]) -> dict[str, tuple[Callable[[Any], Any], Any]]:
-    """For every property of a class what reads it, and its default."""
-    if cls not in _known:
-        _known[cls] = {n: (p.kind.read, p.default) for n, p in cls.properties.items()}
-    return _known[cls]
 
 
 _STRUCTURE = frozenset(("kind", "id", "children"))

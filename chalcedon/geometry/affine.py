@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
-from chalcedon.geometry.boxes import Box, is_empty
+from chalcedon.geometry.boxes import Box
 
 
 class Affine(NamedTuple):
@@ -65,12 +65,14 @@ class Affine(NamedTuple):
         """A direction: the translation does not count."""
         return self.a * x + self.c * y, self.b * x + self.d * y
 
-    def map_box(self, box: Box) -> Box:
-        """The box of the mapped box (not of what was inside it)."""
-        if is_empty(box):
-            return box
-        a, b, c, d, e, f = self
+    def map_box(self, box: Box, by: float = 0.0) -> Box:
+        """The box of the mapped box (not of what was inside it), grown by `by` on every side before that."""
         left, top, right, bottom = box
+        if left > right or top > bottom:
+            return box
+        if by:
+            left, top, right, bottom = left - by, top - by, right + by, bottom + by
+        a, b, c, d, e, f = self
         if b == 0.0 and c == 0.0:
             x0, x1, y0, y1 = a * left + e, a * right + e, d * top + f, d * bottom + f
             return (x0, y0, x1, y1) if x0 <= x1 and y0 <= y1 else (min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1))

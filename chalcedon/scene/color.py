@@ -11,13 +11,15 @@ from chalcedon.problems import ValueProblem, nearest, shorten
 
 RGBA = tuple[int, int, int, int]
 
-_HEX = re.compile(r"#([0-9a-fA-F]{3,4}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})$")
+_HEX = re.compile(r"#([0-9a-fA-F]{3,4}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})\Z")
+is_hex = _HEX.match
+"""Tells a colour in digits, the usual one, from all else."""
 
 
 @lru_cache(maxsize=65536)
 def rgba(text: str) -> RGBA:
     """Red, green, blue, alpha, each 0 to 255. Raises ValueProblem for what CSS does not know as a colour."""
-    if _HEX.match(text):
+    if is_hex(text):
         digits = text[1:]
         if len(digits) <= 4:
             digits = "".join(d * 2 for d in digits)

@@ -16,7 +16,7 @@ from chalcedon.exact import require_text
 from chalcedon.formula import Formula
 from chalcedon.formula.types import TEXT
 from chalcedon.problems import ValueProblem, nearest, shorten
-from chalcedon.scene.color import RGBA, rgba
+from chalcedon.scene.color import RGBA, is_hex, rgba
 from chalcedon.scene.mixing import spelled
 from chalcedon.scene.steps import Step
 from chalcedon.scene.stepvalue import steps_value
@@ -181,7 +181,7 @@ class Paint(Value):
 
     def read(self, raw: Any) -> Any:
         if type(raw) is str and raw != "none":
-            return color(raw)
+            return raw if is_hex(raw) else color(raw)
         if isinstance(raw, Gradient):
             if not isinstance(raw.kind, str):
                 raise ValueProblem(f"{shorten(raw.kind)} is not a kind of gradient.", hint=nearest("", LINES))

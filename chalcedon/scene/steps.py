@@ -54,6 +54,9 @@ def step_matrix(op: str, values: tuple[float, ...]) -> Affine:
     return Affine(*values)
 
 
+_made = tuple.__new__  # an Affine without the detour by its names
+
+
 def compose(at: tuple[float, float], pivot: tuple[float, float], steps: tuple[Step, ...]) -> Affine:
     """Local space (origin at `at`, unturned) to the parent's space.
 
@@ -61,7 +64,18 @@ def compose(at: tuple[float, float], pivot: tuple[float, float], steps: tuple[St
     by the steps before it, or about its own fixed point.
     """
     px, py = pivot
-    a, b, c, d, e, f = 1.0, 0.0, 0.0, 1.0, at[0], at[1]
+    e, f = at
+    if len(steps) == 1:
+        op, values, about, on = steps[0]
+        if op == "rotate" and on and about is None and values[0] % 90.0 != 0.0:
+            # by far the commonest: what the loop below comes to, to the last bit, without the parts that are 0 and 1
+            angle = radians(values[0])
+            a, b = cos(angle), sin(angle)
+            x, y = px + e, py + f
+            return _made(
+                Affine, (a, b, -b, a, a * e - b * f + (x - a * x + b * y), b * e + a * f + (y - b * x - a * y))
+            )
+    a, b, c, d = 1.0, 0.0, 0.0, 1.0
     for op, values, about, on in steps:
         if not on:
             continue
@@ -69,14 +83,7 @@ def compose(at: tuple[float, float], pivot: tuple[float, float], steps: tuple[St
             e += values[0]
             f += values[1]
             continue
-        if op == "rotate" and values[0] % 90.0 != 0.0:  # the usual step, without a detour
-            angle = radians(values[0])
-            sa = sd = cos(angle)
-            sb = sin(angle)
-            sc = -sb
-            se = sf = 0.0
-        else:
-            sa, sb, sc, sd, se, sf = step_matrix(op, values)
+        sa, sb, sc, sd, se, sf = step_matrix(op, values)
         fx, fy = (a * px + c * py + e, b * px + d * py + f) if about is None else about
         # own about its fixed point, after what came before
         se += fx - sa * fx - sc * fy

@@ -250,7 +250,7 @@ class Many(Value):
         if type(raw) is list and self.least <= len(raw) <= self.most:
             read = self.of.read
             try:
-                return tuple([read(v) for v in raw])
+                return tuple(map(read, raw))
             except ValueProblem:
                 pass  # said more exactly below
         return super().read(raw)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from lxml import etree
@@ -27,21 +27,24 @@ class Found(NamedTuple):
 
 
 def made(cls: type[Shape], **values: Any) -> Shape:
-    """A shape in no scene, without an id. Its values are checked as ever, but quickly: none of them is a formula."""
+    """A shape in no scene, without an id. The values are in stored form: lengths stay far below what a scene takes."""
     shape = cls.bare("")
     for name, value in values.items():
-        put(shape, name, value)
+        store(shape, name, value)
     return shape
 
 
-def put(shape: Shape, name: str, value: Any) -> None:
-    """Sets a property of such a shape. Raises ValueProblem."""
-    prop = shape.properties[name]
-    stored = prop.kind.read(value)
-    if stored != prop.default:
-        shape._values[name] = stored
+def store(shape: Shape, name: str, value: Any) -> None:
+    """Sets a property of such a shape to a value in stored form that is no formula."""
+    if value != shape.properties[name].default:
+        shape._values[name] = value
     else:
         shape._values.pop(name, None)
+
+
+def put(shape: Shape, name: str, value: Any) -> None:
+    """Sets a property of such a shape to any value but a formula. Raises ValueProblem."""
+    store(shape, name, shape.properties[name].kind.read(value))
 
 
 def basic(reader: Reader, element: etree._Element, tag: str, style: Style, font: float) -> Found | None:
@@ -72,7 +75,7 @@ def basic(reader: Reader, element: etree._Element, tag: str, style: Style, font:
         return Found(line, (min(x, x2), min(y, y2), max(x, x2), max(y, y2)), _through([(x, y), (x2, y2)]))
     if tag in ("polyline", "polygon"):
         flat = [max(-LARGEST, min(LARGEST, v)) for v in numbers(element.get("points") or "")]
-        points = list(zip(flat[::2], flat[1::2], strict=False))
+        points = tuple(zip(flat[::2], flat[1::2], strict=False))
         if not points:
             return None
         closed = tag == "polygon"
@@ -98,12 +101,12 @@ def _path(reader: Reader, element: etree._Element, style: Style) -> Found | None
     return Found(shape, box, parsed.segments)
 
 
-def _through(points: list[tuple[float, float]], closed: bool = False) -> list[Segment]:
+def _through(points: Sequence[tuple[float, float]], closed: bool = False) -> list[Segment]:
     lines = [Segment("M" if i == 0 else "L", p) for i, p in enumerate(points)]
     return [*lines, Segment("Z", ())] if closed else lines
 
 
-def _around(points: list[tuple[float, float]]) -> Box:
+def _around(points: Sequence[tuple[float, float]]) -> Box:
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     return min(xs), min(ys), max(xs), max(ys)
 

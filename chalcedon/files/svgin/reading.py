@@ -12,7 +12,7 @@ from lxml import etree
 
 from chalcedon.collector import collector_paused
 from chalcedon.files.reader import Opened, read_file
-from chalcedon.files.svgin.basic import basic, put
+from chalcedon.files.svgin.basic import basic, put, store
 from chalcedon.files.svgin.effects import clipped, clips, masked, shadow_of
 from chalcedon.files.svgin.inks import Inks, Place, share
 from chalcedon.files.svgin.markers import has_markers, marked
@@ -24,8 +24,10 @@ from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Group, Image, Rect, Scene, Shape, Step
 from chalcedon.scene.ids import check_id
+from chalcedon.scene.values import LIMIT
 
 DEEPEST = 200
+MOST_STEPS, MOST_DASHES = 1000, 64
 MOST = 100_000
 """Shapes, with all that `use` copies."""
 POINTER = {
@@ -225,8 +227,8 @@ class Reader:
             return []
         origin = numbers(style.get("transform-origin", ""))
         steps = transform(text, (origin[0], origin[1]) if len(origin) >= 2 else (0.0, 0.0))
-        if steps is None:
-            self.note("a transform that can't be read", element)
+        if steps is None or len(steps) > MOST_STEPS:
+            self.note("a transform that can't be read" if steps is None else "a transform of too many steps", element)
             return []
         return steps
 
@@ -234,9 +236,14 @@ class Reader:
         """Gives a shape the steps, those that only move it as its place where it has no others."""
         if len(steps) == 1 and steps[0].op == "translate":
             x, y = shape.at
-            shape.at = (x + steps[0].values[0], y + steps[0].values[1])
+            to = x + steps[0].values[0], y + steps[0].values[1]
+            if max(map(abs, to)) <= LIMIT:
+                store(shape, "at", to)
+                return
+        if steps and steps[0].op == "matrix":
+            put(shape, "steps", steps)  # of a view box: it may come to anything
         elif steps:
-            put(shape, "steps", steps)
+            store(shape, "steps", tuple(steps))
 
     # kinds of element
 
@@ -250,12 +257,19 @@ class Reader:
         return found.shape
 
     def paint(self, shape: Shape, element: etree._Element, style: Style, on: Place) -> None:
-        set_ = partial(put, shape)
-        fill, stroke = (self.inks.paint(word, style, on, element) for word in ("fill", "stroke"))
-        set_("fill", fill)
-        set_("stroke", stroke)
+        stroke = None
+        for word in ("fill", "stroke"):
+            stroke = self.inks.paint(word, style, on, element)
+            if stroke is None or type(stroke) is str:
+                store(shape, word, stroke)
+                continue
+            try:
+                put(shape, word, stroke)
+            except ValueProblem:
+                self.note("a paint laid out too far away", element)
         if stroke is None:
             return
+        set_ = partial(store, shape)
         across = ((on.viewport[0] ** 2 + on.viewport[1] ** 2) / 2) ** 0.5
         width = length(style.get("stroke-width"), 1.0, across, on.font)
         set_("stroke_width", max(0.0, width))
@@ -268,10 +282,12 @@ class Reader:
             if style.get(name) in values:
                 set_(word, style[name])
         if "stroke-miterlimit" in style:
-            set_("miter_limit", max(1.0, length(style["stroke-miterlimit"], 4.0, 1.0)))
+            set_("miter_limit", min(max(1.0, length(style["stroke-miterlimit"], 4.0, 1.0)), 1000.0))
         dash = style.get("stroke-dasharray", "none")
         lengths = [length(v, 0.0, across, on.font) for v in re.split(r"[\s,]+", dash.strip()) if v and v != "none"]
-        if lengths and min(lengths) >= 0 and sum(lengths) > 0:
+        if len(lengths) > MOST_DASHES:
+            self.note("dashes of too many lengths", element)
+        elif lengths and min(lengths) >= 0 and sum(lengths) > 0:
             set_("dash", tuple(lengths))
             set_("dash_offset", length(style.get("stroke-dashoffset"), 0.0, across, on.font))
         if style.get("vector-effect") == "non-scaling-stroke":

@@ -10,11 +10,12 @@ from xml.etree.ElementTree import Element, SubElement
 from chalcedon.collector import collector_paused
 from chalcedon.evaluate import DisplayList, Node
 from chalcedon.evaluate.edges import upward
+from chalcedon.evaluate.rare import NONE_RARE
 from chalcedon.evaluate.strokes import PLAIN, StrokeArea
 from chalcedon.evaluate.tiles import around, cell_of, upright
 from chalcedon.evaluate.tiles import placed as placed_at
 from chalcedon.files.svgout.forms import fill_rule, form, placed
-from chalcedon.files.svgout.inks import Ground, color, ground, image_element, ink, moved
+from chalcedon.files.svgout.inks import Ground, color, ground, image_element, ink, ink_of, moved
 from chalcedon.files.svgout.sheet import Attributes, Sheet, data, matrix, number, numbers, plain, xml
 from chalcedon.files.svgout.words import is_simple, text_element
 from chalcedon.geometry import IDENTITY, Affine, Box
@@ -29,6 +30,7 @@ from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture, look, t
 
 POINTER = {"fill": "visibleFill", "stroke": "visibleStroke", "all": "visible", "box": "bounding-box", "none": "none"}
 USUAL_PEN = Pen()
+_DRESS = frozenset(("visible", "pointer", "note", "label"))
 FAR = 1e6
 DEEPEST, MOST_REPEATED = 12, 100_000
 """Masks and tiles in one another, and elements that are written again in them."""
@@ -121,22 +123,21 @@ class _Writer:
                     masked.extend(out)
                     out = [masked]
                 continue
-            out += self._elements(child)
+            out.append(self._element(child))
             done.append(child)
         return out
 
-    def _elements(self, node: Node) -> Iterator[Element]:
+    def _element(self, node: Node) -> Element:
         if not node.group:
-            yield from self._leaf(node, False)
-            return
+            return self._leaf(node, False)
         group = Element("g")
         group.extend(self._inside(node))
         x, y = node.local[4:]
         plain_move = node.local[:4] == IDENTITY[:4]
         transform = (f"translate({numbers(x, y)})" if x or y else "") if plain_move else matrix(node.local)
-        yield self._dressed(group, node, transform, node.world)
+        return self._dressed(group, node, transform, node.world)
 
-    def _leaf(self, node: Node, black: bool) -> Iterator[Element]:
+    def _leaf(self, node: Node, black: bool) -> Element:
         at, transform = placed(node)
         parts = list(self._parts(node, at, black))
         element = parts[0] if len(parts) == 1 else Element("g")
@@ -146,13 +147,12 @@ class _Writer:
             space = node.world
             if node.shadow is not None:  # nothing else of a leaf asks for it
                 space = space.after(Affine.translate(-at[0], -at[1]))
-            yield self._dressed(element, node, transform, space)
-            return
+            return self._dressed(element, node, transform, space)
         if transform:
             element.set("transform", transform)
         if node.opacity < 1.0:
             element.set("opacity", number(node.opacity))
-        yield element
+        return element
 
     def _dressed(self, element: Element, node: Node, transform: str, space: Affine) -> Element:
         """An element with the transform, id and effects of a shape; `space` is the map from its own space to scene
@@ -174,7 +174,7 @@ class _Writer:
             if found is not None:
                 yield found
             return
-        fill = ink(sheet, ground(node), node.fill, "fill", at, black)
+        fill = ink_of(sheet, node, node.fill, "fill", at, black)
         if fill == {"fill": "#000000"}:
             fill = {}  # which it is when nothing is said
         stroke = self._stroke(node, at, black)
@@ -220,14 +220,14 @@ class _Writer:
         for marks, paint in [(others, None), *(({mark}, p) for mark, p in own.items())]:
             outline = layout.marked(marks).mapped(place)
             if outline.verbs:
-                inks = fill if marks is others else ink(self.sheet, ground(node), paint, "fill", at, black)
+                inks = fill if marks is others else ink_of(self.sheet, node, paint, "fill", at, black)
                 yield Element("path", {"d": data(outline), **inks, **stroke})
 
     def _stroke(self, node: Node, at: tuple[float, float], black: bool) -> Attributes:
         pen = node.pen
         if node.stroke is None or pen is None or pen.width <= 0.0:
             return {}
-        out = ink(self.sheet, ground(node), node.stroke, "stroke", at, black)
+        out = ink_of(self.sheet, node, node.stroke, "stroke", at, black)
         if pen.width != 1.0:
             out["stroke-width"] = number(pen.width)
         if pen[1:] == USUAL_PEN[1:] and node.manner is PLAIN:
@@ -316,15 +316,14 @@ class _Writer:
         if cutter.group:
             holder = SubElement(mask, "g", {"transform": matrix(cutter.local)})
             for leaf in cutter.walk_leaves():
-                for element in self._leaf(leaf, True):
+                element = self._leaf(leaf, True)
+                if leaf.parent is not cutter and leaf.parent is not None and back is not None:
+                    between = SubElement(holder, "g", {"transform": matrix(_between(cutter, leaf.parent))})
+                    between.append(element)
+                else:
                     holder.append(element)
-                    if leaf.parent is not cutter and leaf.parent is not None and back is not None:
-                        around = Element("g", {"transform": matrix(_between(cutter, leaf.parent))})
-                        holder.remove(element)
-                        around.append(element)
-                        holder.append(around)
         else:
-            mask.extend(self._leaf(cutter, True))
+            mask.append(self._leaf(cutter, True))
         return self.sheet.define(mask, "cut")
 
     # what groups and shapes have in common
@@ -338,6 +337,8 @@ class _Writer:
             element.set("transform", transform)
         if node.opacity < 1.0:
             element.set("opacity", number(node.opacity))
+        if node.rare is NONE_RARE and node.values.keys().isdisjoint(_DRESS) and not node.group:
+            return  # as most are
         if not get("visible", True):
             element.set("display", "none")
         pointer = get("pointer", "painted")
@@ -380,9 +381,9 @@ class _Writer:
     def _again(self, into: Element, node: Node, place: Affine) -> None:
         """Writes a shape once more, seen whether it is visible or not, its space mapped by `place`."""
         holder = SubElement(into, "g", {"transform": matrix(place)})
-        holder.extend(self._elements(node))
-        for top in holder:
-            top.attrib.pop("display", None)
+        top = self._element(node)
+        top.attrib.pop("display", None)
+        holder.append(top)
         self._repeated += sum(1 for _ in holder.iter())
         for inner in holder.iter():
             inner.attrib.pop("id", None)  # which the shape itself has

@@ -36,7 +36,7 @@ def _transform(step: Step, x: float, y: float) -> str:
     if step.op == "translate":
         return f"translate({numbers(*values)})"
     if step.op == "rotate":
-        return f"rotate({numbers(values[0], x, y)})"
+        return "rotate(%.8g %.8g %.8g)" % (values[0] + 0.0, x + 0.0, y + 0.0)  # noqa: UP031  # as numbers() would
     if step.op == "scale":
         own = f"scale({numbers(*values)})"
     elif step.op == "skew" and values[1] == 0:

@@ -48,6 +48,13 @@ def _color(rgba: RGBA, word: str, opacity: str, black: bool) -> Attributes:
     return out
 
 
+def ink_of(sheet: Sheet, node: Node, look: Look | None, word: str, at: tuple[float, float], black: bool) -> Attributes:
+    """`fill` or `stroke` for a paint on a shape."""
+    if type(look) is tuple:  # a plain colour, as most are, needs no ground
+        return color(look, word, f"{word}-opacity", black)  # type: ignore[arg-type]
+    return ink(sheet, ground(node), look, word, at, black)
+
+
 def ink(sheet: Sheet, on: Ground, look: Look | None, word: str, at: tuple[float, float], black: bool) -> Attributes:
     """`fill` or `stroke` for a paint. `at` is where the local origin is in the element's own space."""
     if look is None:

@@ -6,7 +6,7 @@ from typing import Any
 from xml.etree.ElementTree import Element, SubElement
 
 from chalcedon.evaluate import Node
-from chalcedon.files.svgout.inks import ground, ink
+from chalcedon.files.svgout.inks import ink_of
 from chalcedon.files.svgout.sheet import Attributes, Sheet, number, plain
 from chalcedon.scene.kinds.text import layout_of
 from chalcedon.scene.runs import Stretch, stretches
@@ -76,7 +76,7 @@ def _fill_line(
             continue
         attributes = _style(sheet, {n: v for n, v in stretch.values.items() if n != "fill"})
         if mark in own:
-            attributes |= ink(sheet, ground(node), own[mark], "fill", at, black)
+            attributes |= ink_of(sheet, node, own[mark], "fill", at, black)
         last = SubElement(into, "tspan", attributes)
         start = min(stretch.last, end)
         last.text = plain(content[first:start])
