@@ -44,11 +44,10 @@ class _Difference:
 
     def _part_other_kinds(self) -> None:
         """Shapes of `a` whose id another kind of shape has in `b` get out of its way."""
-        taken = {*self.old, *(s._id for s in self.b.walk())}
-        for shape in self.b.walk():
-            before = self.old.get(shape._id)
-            if before is None or _sort_of(before) == _sort_of(shape):
-                continue
+        old = self.old
+        others = [s for s in self.b.walk() if s._id in old and _are_of_two_sorts(old[s._id], s)]
+        taken = {*old, *(s._id for s in self.b.walk())} if others else set()
+        for shape in others:
             id = shape._id
             free = free_id(id, taken)
             taken.add(free)
@@ -82,6 +81,8 @@ class _Difference:
     def _order(self, group: Group) -> None:
         """Gives a group of `b`, which is there by now, what it holds, in its order."""
         now = self.children[group._id]
+        if now == [c._id for c in group._children]:
+            return
         place = {id: i for i, id in enumerate(now)}
         staying = _longest_rising([(place[c._id], c._id) for c in group._children if c._id in place])
         at = 0
@@ -129,8 +130,10 @@ class _Difference:
 _NOTHING: Any = object()
 
 
-def _sort_of(shape: Shape) -> tuple[str, str]:
-    return shape.kind, shape.written_kind if isinstance(shape, Unknown) else ""
+def _are_of_two_sorts(a: Shape, b: Shape) -> bool:
+    if type(a) is not type(b):
+        return True
+    return isinstance(a, Unknown) and isinstance(b, Unknown) and a.written_kind != b.written_kind
 
 
 def _groups(scene: Scene) -> Iterator[Group]:
