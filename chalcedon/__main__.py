@@ -36,7 +36,10 @@ def cli() -> None:
 @click.option("--theme", type=click.Choice(["plaster", "basalt"]), help="Light or dark; remembered.")
 def desk(file: str | None, theme: str | None) -> None:
     """Open the desk, with FILE if given (the command may be left out)."""
-    from chalcedon.desk.app import run
+    from chalcedon.collector import collector_paused
+
+    with collector_paused():  # all that is made here stays
+        from chalcedon.desk.app import run
 
     sys.exit(run(file, theme))
 

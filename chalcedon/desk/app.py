@@ -11,6 +11,7 @@ import platformdirs
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
+from chalcedon.collector import collector_paused
 from chalcedon.desk import guard
 from chalcedon.desk.access.install import install
 from chalcedon.desk.looks import theme
@@ -42,7 +43,8 @@ def open_window(store: QSettings, theme_name: str | None = None) -> Window:
         store.setValue("theme", theme_name)
     chosen = str(store.value("theme", "plaster"))
     theme.apply(app, chosen if chosen in theme.THEMES else "plaster")
-    return Window(store)
+    with collector_paused():
+        return Window(store)
 
 
 def end_all() -> None:

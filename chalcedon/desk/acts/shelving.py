@@ -11,11 +11,11 @@ from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from chalcedon.desk.looks.plain import cut
 from chalcedon.desk.panels.asking import file_to_write
-from chalcedon.desk.shelf.page import ShelfPage
 from chalcedon.painter.sheet import PX_KINDS
 
 if TYPE_CHECKING:
     from chalcedon.desk.commands import Command
+    from chalcedon.desk.shelf.page import ShelfPage
     from chalcedon.desk.window import Window
 
 STAYS = frozenset(
@@ -62,6 +62,8 @@ class Shelving(QObject):
         """Shows the shelf."""
         page = self.page
         if page is None:
+            from chalcedon.desk.shelf.page import ShelfPage  # what opens with a file does without
+
             files = self.window.files
             self.page = page = ShelfPage(self.window.settings, files.recent_files)
             page.left.connect(self.leave)
