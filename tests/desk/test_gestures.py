@@ -6,7 +6,8 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from chalcedon.source import print_shapes
+from chalcedon.scene import KINDS
+from chalcedon.source import parse_line, print_shapes
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -174,3 +175,27 @@ def test_chips_of_the_probe_from_the_keyboard(desk):
     for _ in range(12):
         desk.key(Key.Key_Left, widget=probe)
     assert probe._first == 0
+
+
+@pytest.mark.parametrize("kind", sorted(k for k, cls in KINDS.items() if k not in ("group", "unknown")))
+def test_what_is_small_on_the_screen_is_moved_from_wherever_it_is_held(desk, kind):
+    """No handle and no pivot takes the place of the shape itself."""
+    scene = desk.session.scene
+    shape = scene.add(parse_line(KINDS[kind].example))
+    shape.steps = ()
+    desk.session.flush()
+    x0, y0, x1, y1 = desk.session.node(shape).bounds()
+    by = 14 / desk.w.canvas.view.zoom / max(x1 - x0, y1 - y0)
+    shape.anchor, shape.at, shape.pivot = "center", (500, 500), "center"
+    shape.steps = [{"scale": by}, {"rotate": 20}]
+    shape.pointer = "box"
+    desk.session.flush()
+    before = {n: shape.stated(n) for n in shape.properties}
+    x, y = shape.at
+    for dx, dy in ((0, 0), (3, 2), (-4, 1)):
+        desk.session.select([shape])
+        desk.drag((x + dx, y + dy), (x + dx + 12, y + dy), (x + dx + 40, y + dy + 20))
+        now = {n: shape.stated(n) for n in shape.properties}
+        assert now.pop("at") == pytest.approx((x + 40, y + 20), abs=1.5), (dx, dy)
+        assert now == {n: v for n, v in before.items() if n != "at"}
+        desk.w.run_command("edit.undo")

@@ -11,7 +11,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen
 from chalcedon.craft.arrange import move_by
 from chalcedon.craft.hold import Start
 from chalcedon.craft.together import box_around
-from chalcedon.desk.canvas import boxhandles, overlay
+from chalcedon.desk.canvas import boxhandles, overlay, spots
 from chalcedon.desk.canvas.boxhold import BoxHold
 from chalcedon.desk.canvas.bypoints import next_point
 from chalcedon.desk.canvas.carried import Carried, waiting
@@ -36,12 +36,6 @@ from chalcedon.view import Pointer
 
 if TYPE_CHECKING:
     from chalcedon.desk.canvas.widget import Canvas
-
-
-TINY = 18.0
-"""Widget px below which a shape shows no handles of its own."""
-ROOMY = 44.0
-"""Widget px that a rect needs across for all its handles."""
 
 
 class SelectTool(Tool):
@@ -93,34 +87,11 @@ class SelectTool(Tool):
         focus = self.session.paint_focus
         if focus is not None and focus[0] is shape and (found := gradient_handles(start, focus[1])):
             return start, found
-        return start, self._with_room(start, start.handles())
-
-    def _with_room(self, start: Start, handles: list[Handle]) -> list[Handle]:
-        """On a shape that is small on the screen, only the handles that don't hide it and each other."""
-        left, top, right, bottom = start.box
-        scale = self.canvas.view.zoom * start.parent.after(start.to_parent).stretch
-        least = min(right - left, bottom - top) * scale
-        if start.shape.kind in ("rect", "circle", "ellipse") and least < TINY:
-            return []  # so small that handles would leave nothing to move it by
-        if start.shape.kind != "rect" or least >= ROOMY:
-            return handles
-        return [h for h in handles if h.role == "size" and (least >= ROOMY / 2 or h.raw == (right, bottom))]
+        return start, spots.with_room(start, start.handles(), self.canvas.view)
 
     def turn_spot(self, start: Start) -> tuple[float, float]:
-        """Where the rotation handle stands, in widget px: above the shape's own top."""
-        node = self.session.node(start.shape)
-        left, top, right, bottom = node.bounds() if node.group else start.box
-        raw = ((left + right) / 2, bottom if node.kind.lie.up and not node.group else top)
-        to_widget = self.canvas.view.to_widget
-        if node.group:
-            x, y = to_widget(*raw)
-            return x, y - 28
-        x, y = to_widget(*start.scene_of(raw))
-        cx, cy = to_widget(*start.scene_of(((left + right) / 2, (top + bottom) / 2)))
-        length = math.hypot(x - cx, y - cy)
-        if length < 1e-6:
-            return x, y - 28
-        return x + (x - cx) / length * 28, y + (y - cy) / length * 28
+        """Where the rotation handle stands, in widget px."""
+        return spots.turn_spot(start, self.session.node(start.shape), self.canvas.view)
 
     def _grab(self, p: Pointer) -> tuple[str, int] | None:
         """The handle within reach: (kind, index)."""
@@ -129,11 +100,11 @@ class SelectTool(Tool):
             return None
         start, handles = found
         to_widget = self.canvas.view.to_widget
-        spots = [("handle", i, to_widget(*start.scene_of(h.raw))) for i, h in enumerate(handles)]
-        spots.append(("turn", 0, self.turn_spot(start)))
-        if start.steps:
-            spots.append(("pivot", 0, to_widget(*start.scene_of(start.pivot_point))))
-        near = min(spots, key=lambda s: math.hypot(s[2][0] - p.x, s[2][1] - p.y))
+        places = [("handle", i, to_widget(*start.scene_of(h.raw))) for i, h in enumerate(handles)]
+        places.append(("turn", 0, self.turn_spot(start)))
+        if (pivot := spots.pivot_spot(start, self.canvas.view)) is not None:
+            places.append(("pivot", 0, pivot))
+        near = min(places, key=lambda s: math.hypot(s[2][0] - p.x, s[2][1] - p.y))
         return (near[0], near[1]) if math.hypot(near[2][0] - p.x, near[2][1] - p.y) <= GRAB else None
 
     def _value_of(self, hot: tuple[str, int] | None) -> tuple[Shape, str] | None:
@@ -429,8 +400,8 @@ class SelectTool(Tool):
             start, handles = found
             to_widget = self.canvas.view.to_widget
             tx, ty = self.turn_spot(start)
-            if start.steps:
-                overlay.draw_pivot(painter, *to_widget(*start.scene_of(start.pivot_point)), self.hot == ("pivot", 0))
+            if (pivot := spots.pivot_spot(start, self.canvas.view)) is not None:
+                overlay.draw_pivot(painter, *pivot, self.hot == ("pivot", 0))
             if start.shape.kind != "line":
                 node = self.session.node(start.shape)
                 left, top, right, bottom = node.bounds() if node.group else start.box
