@@ -120,8 +120,8 @@ class Snapper:
             self._known[id(node)] = corners_of(node) if few else []
         return self._known[id(node)]
 
-    def _lines(self, axis: int, near: Sequence[_Near]) -> Iterator[_Place]:
-        """Where something could line up on an axis: guides and the page first."""
+    def _lines(self, axis: int, near: Sequence[_Near], low: float, high: float) -> Iterator[_Place]:
+        """Where something between two places could line up on an axis: guides and the page first."""
         other = 1 - axis
         for at in self._guides[axis]:
             words = f"guide at {across(self._scene, at, at)[axis]:g}"
@@ -132,7 +132,8 @@ class Snapper:
         for name, box, _node in near:
             for i, part in enumerate(AXES[axis]):
                 at = box[axis] + (box[axis + 2] - box[axis]) * i / 2
-                yield _Place(at, f"{part} of {name}", box[other], box[other + 2])
+                if low <= at <= high:  # few are: the words for the others are never read
+                    yield _Place(at, f"{part} of {name}", box[other], box[other + 2])
 
     # a point
 
@@ -185,7 +186,7 @@ class Snapper:
         self, axis: int, at: Point, reach: float, near: Sequence[_Near], fixed: Point | None
     ) -> tuple[float, Mark] | None:
         """The nearest line on one axis, or the nearest size of another shape."""
-        places = self._lines(axis, near)
+        places = self._lines(axis, near, at[axis] - reach - SAME, at[axis] + reach + SAME)
         best = _nearest(places, at[axis], reach)
         step = _nearest(_steps(axis, at, reach, near), at[axis], reach)
         if step is not None and (best is None or abs(step.at - at[axis]) <= abs(best.at - at[axis])):
@@ -246,7 +247,7 @@ class Snapper:
     def _box_axis(self, axis: int, box: Box, reach: float, near: Sequence[_Near]) -> tuple[float, Mark] | None:
         low, high, other = box[axis], box[axis + 2], 1 - axis
         best: tuple[float, _Place] | None = None
-        lines = list(self._lines(axis, near))
+        lines = list(self._lines(axis, near, low - reach - SAME, high + reach + SAME))
         for own in dict.fromkeys((low, (low + high) / 2, high)):
             place = _nearest(lines, own, reach)
             if place is not None and (best is None or abs(place.at - own) < abs(best[0]) - SAME):

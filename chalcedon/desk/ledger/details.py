@@ -11,7 +11,7 @@ from chalcedon.craft.checkup import Remark
 from chalcedon.craft.descriptions import Description
 from chalcedon.craft.several import Several
 from chalcedon.desk.ledger.cells import GAP, LINE, MANY, ROW, Cell, Flow, Metrics, worked_out
-from chalcedon.desk.ledger.folds import ALSO, FOLD, OR_AS, SECTIONS, Folds, Meant, props_of
+from chalcedon.desk.ledger.folds import ALSO, FOLD, OR_AS, SECTIONS, Folding, Folds, Meant, props_of
 from chalcedon.desk.ledger.parts import show
 from chalcedon.formula import Formula
 from chalcedon.scene import Shape, Step
@@ -61,6 +61,7 @@ class Details:
 
     def __init__(self, metrics: Metrics) -> None:
         self._metrics = metrics
+        self.folds = Folding()
         self._last: dict[str, tuple[tuple[Any, ...], list[Cell], float]] = {}
 
     def lay(self, shape: Shape | Several, right: float, around: Around) -> tuple[list[Cell], float]:

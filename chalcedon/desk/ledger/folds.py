@@ -46,13 +46,35 @@ class Folds(NamedTuple):
     shown: frozenset[str]
     offered: tuple[tuple[str, str], ...]
     """Name and word of each value that isn't shown."""
+    foldable: bool
+    """Whether any is shown only because it was opened."""
 
 
 def folds(shape: Shape, opened: Collection[str]) -> Folds:
     """Shown is what places and measures the shape, what was stated other than its default, and what was opened."""
     fit = [p for section, _ in SECTIONS for p in props_of(shape.kind, section) if _fits(shape, p.name)]
-    shown = frozenset(p.name for p in fit if p.name in opened or _is_shown(shape, p))
-    return Folds(shown, _offered(fit, shown))
+    return _folds(shape, fit, opened)
+
+
+class Folding:
+    """What `folds` gives, which is the same as before while nothing but the place of a shape is another: as long as it
+    is dragged."""
+
+    def __init__(self) -> None:
+        self._last: tuple[object, Folds] | None = None
+
+    def of(self, shape: Shape, opened: Collection[str]) -> Folds:
+        rest = {n: v for n, v in shape._values.items() if n != "at"}
+        state = shape, frozenset(opened), rest
+        if self._last is None or self._last[0] != state:
+            self._last = state, folds(shape, opened)
+        return self._last[1]
+
+
+def _folds(owner: Shape | Several, fit: list[Property[Any]], opened: Collection[str]) -> Folds:
+    stated = {p.name for p in fit if _is_shown(owner, p)}
+    shown = frozenset(p.name for p in fit if p.name in opened or p.name in stated)
+    return Folds(shown, _offered(fit, shown), shown > stated)
 
 
 def _offered(fit: list[Property[Any]], shown: Collection[str]) -> tuple[tuple[str, str], ...]:
@@ -68,8 +90,7 @@ def folds_of_several(several: Several, opened: Collection[str]) -> Folds:
         for p in props_of(several.shapes[0].kind, section)
         if p.name in several.properties and all(_fits(s, p.name) for s in several.examples)
     ]
-    shown = frozenset(p.name for p in fit if p.name in opened or _is_shown(several, p))
-    return Folds(shown, _offered(fit, shown))
+    return _folds(several, fit, opened)
 
 
 @cache

@@ -138,15 +138,16 @@ class RowPainter:
             if picture is not None:
                 painter.drawPixmap(int(x), int(top + 5), picture)
         self._paint_dot(painter, shape, x + SIDE + 0.5, top + 5.5)
-        whole = region.contains(QRect(0, int(top), width, int(height)))
+        whole = QRegion(0, int(top), width, int(height)).subtracted(region).isEmpty()
         pointed, lit = self.ledger.pointer.hot, self.ledger.session.lit
         hot_key = pointed[1] if pointed is not None and pointed[0] is shape else None
         lit_name = lit[1] if lit is not None and lit[0] is shape else None
         focus_key = self.ledger.focus_key if opened else None
+        asked = [(r.left(), r.top() - top, r.right() + 1, r.bottom() + 1 - top) for r in region]  # type: ignore[attr-defined]
         for cell in self.ledger.row_cells(index):
             if not whole:
-                place = QRect(int(cell.x) - 4, int(top + cell.y), int(cell.w) + 8, int(cell.h))
-                if not region.intersects(place):
+                x0, y0, x1, y1 = cell.x - 5, cell.y, cell.x + cell.w + 5, cell.y + cell.h
+                if not any(x0 < right and left < x1 and y0 < low and high < y1 for left, high, right, low in asked):
                     continue
             hot = hot_key is not None and hot_key == cell.key
             if cell.role in VALUES or cell.role in WORDS:

@@ -15,7 +15,7 @@ from chalcedon.desk.ledger.acts import CellActs
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell, Owner
 from chalcedon.desk.ledger.details import Around, Details
 from chalcedon.desk.ledger.editor import CellEditor
-from chalcedon.desk.ledger.folds import OR_AS, folds, folds_of_several
+from chalcedon.desk.ledger.folds import OR_AS, folds_of_several
 from chalcedon.desk.ledger.formulacells import paint_now
 from chalcedon.desk.ledger.keys import LedgerKeys
 from chalcedon.desk.ledger.pointer import LedgerPointer
@@ -211,7 +211,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         node = self.session.display.find(shape)
         kept = self.unfolded.setdefault(shape, set())
         run = set_by_run(shape).keys() - kept  # shown as long as the run has them
-        found = folds(shape, kept | run)
+        found = self._details.folds.of(shape, kept | run)
         kept |= found.shown - run
         around = Around(
             found,
@@ -219,7 +219,7 @@ class Ledger(Guarded, QAbstractScrollArea):
             [r for r in self.session.remarks if r.shape is shape and (r.what != "formula" or self.editor is None)],
             describe(self.session.node(shape)) if node is not None and self.or_as else (),
             node is not None and not self.or_as,
-            self.or_as or found.shown > folds(shape, ()).shown,
+            self.or_as or found.foldable,
             self.keys.naming.find,
             node and (node.outline_version, shape.stated("steps"), _turned(node)),
             self.formula_lines,
