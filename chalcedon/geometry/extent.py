@@ -88,7 +88,6 @@ def _ends(sub: Outline, parts: list[_Piece], pen: Pen) -> Pieces:
     for before, after in itertools.pairwise(parts):
         spot = Vertex(after.xs[0], after.ys[0], before.arrive, after.leave, True)
         ends.corner(spot, before.arrive, after.leave)
-    ends.sort()
     return ends
 
 

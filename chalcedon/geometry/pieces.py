@@ -7,7 +7,7 @@ import itertools
 import math
 from typing import NamedTuple
 
-from chalcedon.geometry.boxes import Box, union
+from chalcedon.geometry.boxes import EMPTY, Box, union
 from chalcedon.geometry.curves import cubic_point, cubic_slope
 from chalcedon.geometry.dash import Part
 from chalcedon.geometry.flatten import Point, Vertex
@@ -47,7 +47,7 @@ Wedge = tuple[float, float, float, float, float, float]
 
 
 class Pieces:
-    """Pieces of a stroke, made of parts of its line. After the last `add` comes `sort`; then it can be asked."""
+    """Pieces of a stroke, made of parts of its line. After the last `add` it can be drawn, and asked."""
 
     def __init__(self, pen: Pen, tolerance: float) -> None:
         self.pen = pen
@@ -55,6 +55,8 @@ class Pieces:
         self.tolerance = tolerance
         self.polygons: list[Polygon] = []
         self.wedges: list[Wedge] = []
+        self._bands: list[list[tuple[float, float, float, float, object]]] = []
+        self._box: Box = EMPTY
         self._short = 0.0  # the shorter of the two edges at the vertex in hand
 
     # building
@@ -216,21 +218,28 @@ class Pieces:
 
     # asking
 
-    def sort(self) -> None:
+    def _sort(self) -> None:
         """Lists every piece in each horizontal band it touches, so that a query reads few of them."""
         half = self.half
         boxes = [*map(_polygon_box, self.polygons), *(_wedge_box(w, half) for w in self.wedges)]
-        self.box: Box = union(boxes)
+        self._box = union(boxes)
         count = max(1, min(128, len(boxes) // 6))
-        top, bottom = self.box[1], self.box[3]
+        top, bottom = self._box[1], self._box[3]
         self._per_band = count / (bottom - top) if bottom > top and boxes else 0.0
-        self._bands: list[list[tuple[float, float, float, float, object]]] = [[] for _ in range(count)]
+        self._bands = [[] for _ in range(count)]
         pieces = [*(_half_planes(p) for p in self.polygons), *self.wedges]
         for box, piece in zip(boxes, pieces, strict=True):
             first = int((box[1] - top) * self._per_band)
             last = int((box[3] - top) * self._per_band)
             for i in range(max(0, first), min(count - 1, last) + 1):
                 self._bands[i].append((*box, piece))
+
+    @property
+    def box(self) -> Box:
+        """The box around all pieces."""
+        if not self._bands:
+            self._sort()  # what is only drawn does without
+        return self._box
 
     def contains(self, x: float, y: float) -> bool:
         """Whether (x, y), local px, is in any piece."""

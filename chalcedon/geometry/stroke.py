@@ -45,7 +45,6 @@ class StrokeRegion:
         else:
             self._subs = [_Sub(sub, pen, tolerance) for sub in subpaths(path)]
         if self._all is not None:
-            self._all.sort()
             self.contains = self._all.contains  # type: ignore[method-assign]
 
     def contains(self, x: float, y: float) -> bool:
@@ -135,7 +134,6 @@ class _Run:
         if self._made is None:
             self._made = Pieces(pen, tolerance)
             self.into(self._made)
-            self._made.sort()
         return self._made
 
     def box(self, reach: float) -> Box:

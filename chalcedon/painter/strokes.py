@@ -26,6 +26,8 @@ from chalcedon.painter.outlines import painter_path
 FINE = 0.04
 """How far the painted edge may be from the true one, in device px."""
 MOST_LEVELS = 12
+KEPT = 3
+"""Of how many levels the paths of a stroke are kept."""
 MOST_EDGES = 20_000
 """Edges of a stroke that is painted as an area; more of them take too long to be made and filled."""
 
@@ -69,14 +71,13 @@ def _odd(path: Outline) -> bool:
 
 
 class AreaPaths:
-    """The area of one node's stroke as paths to be filled, as fine as it was needed last."""
+    """The area of one node's stroke as paths to be filled, as fine as it was needed lately: on the canvas, in the
+    small picture of its row, where edges of a cut-out are painted finely."""
 
-    __slots__ = ("_level", "_paths", "_world")
+    __slots__ = ("_kept",)
 
     def __init__(self) -> None:
-        self._level = -1
-        self._world: Affine | None = None
-        self._paths: list[QPainterPath] = []
+        self._kept: dict[tuple[int, Affine | None], list[QPainterPath]] = {}
 
     def of(self, node: Node, scale: float) -> list[QPainterPath]:
         """One path, or the bunches of a heap (painter/heaps.py) to be filled as one area.
@@ -86,21 +87,30 @@ class AreaPaths:
         steady = node.manner.steady
         level = max(0, min(MOST_LEVELS, math.ceil(math.log2(scale)) + 3)) if scale > 0.0 else 0
         world = node.world if steady else None
-        if level != self._level or world != self._world:
-            line = node.outline.mapped(node.world) if steady else node.outline
-            assert node.pen is not None
-            tolerance = FINE / 2.0 ** (level - 3)
-            if any(node.pen.dash):
-                # where dashes end on a bend depends on how its length is measured: no coarser than the hit test does
-                tolerance = min(tolerance, TOLERANCE / (1.0 if steady else max(node.world.stretch, 1e-9)))
-            tolerance = affordable(line, tolerance, MOST_EDGES)
-            area = StrokeArea(line, node.pen, node.manner, tolerance, node.even_odd)
-            self._paths = [painter_path(part) for part in bunches(area.band.outline())]
-            if area.heads.verbs:
-                heads = painter_path(area.heads)
-                if len(self._paths) == 1:
-                    self._paths[0].addPath(heads)
-                else:
-                    self._paths.append(heads)
-            self._level, self._world = level, world
-        return self._paths
+        paths = self._kept.pop((level, world), None)
+        if paths is None:
+            paths = self._made(node, level)
+        self._kept[level, world] = paths  # the last in the order
+        if len(self._kept) > KEPT:
+            del self._kept[next(iter(self._kept))]
+        return paths
+
+    @staticmethod
+    def _made(node: Node, level: int) -> list[QPainterPath]:
+        steady = node.manner.steady
+        line = node.outline.mapped(node.world) if steady else node.outline
+        assert node.pen is not None
+        tolerance = FINE / 2.0 ** (level - 3)
+        if any(node.pen.dash):
+            # where dashes end on a bend depends on how its length is measured: no coarser than the hit test does
+            tolerance = min(tolerance, TOLERANCE / (1.0 if steady else max(node.world.stretch, 1e-9)))
+        tolerance = affordable(line, tolerance, MOST_EDGES)
+        area = StrokeArea(line, node.pen, node.manner, tolerance, node.even_odd)
+        paths = [painter_path(part) for part in bunches(area.band.outline())]
+        if area.heads.verbs:
+            heads = painter_path(area.heads)
+            if len(paths) == 1:
+                paths[0].addPath(heads)
+            else:
+                paths.append(heads)
+        return paths

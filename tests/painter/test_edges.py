@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from chalcedon.craft.align import equal_size
 from chalcedon.evaluate import DisplayList
 from chalcedon.files import read_scene, save_scene, scene_bytes
-from chalcedon.painter import heaps, parts, render_image
+from chalcedon.painter import heaps, parts, render_image, strokes
 from chalcedon.painter.pictures import write_picture
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Arc, Circle, Ellipse, Gradient, Polyline, Rect, Scene, Step, Text
@@ -167,3 +167,15 @@ def test_a_heap_of_dashes_looks_as_if_filled_at_once(manner, stroke, scale, monk
     at_once = pixels(render_image(scene, scale)).astype(int)
     off = np.abs(piled - at_once).max(axis=2)
     assert len(paths) == 1 and (off > 40).mean() < 0.01 and off.mean() < 1.2  # edges, which are not quite alike
+
+
+def test_a_stroke_that_is_painted_in_turn_at_several_scales_is_made_once_for_each(monkeypatch, qapp):
+    """On the canvas, in its row, and finely where a cut-out goes through it."""
+    made, area = [], strokes.StrokeArea
+    monkeypatch.setattr(strokes, "StrokeArea", lambda *given: made.append(given) or area(*given))
+    ring = parse_line("circle 30 20 12 fill none stroke #22292e 14 dash 3 2")
+    display = DisplayList(Scene([ring], size=(60, 40)))
+    for _ in range(4):
+        for scale in (1.0, 8.0, 0.25):
+            render_image(display, scale)
+    assert len(made) == 3
