@@ -12,6 +12,7 @@ from PIL import Image as Picture
 from second import dress, effects, far, gradients, ours, theirs
 
 import chalcedon
+from chalcedon.files import read_scene, scene_bytes
 from chalcedon.files.svgin import read_svg
 from chalcedon.files.svgout import svg_bytes
 from chalcedon.problems import ChalcedonError
@@ -226,6 +227,28 @@ def test_what_would_harm_is_refused_with_a_sentence(data):
     with pytest.raises(ChalcedonError) as found:
         read_svg(data)
     assert found.value.sentence.endswith(".") and time.perf_counter() - start < 30
+
+
+def test_what_a_scene_has_no_room_for_is_left_out_and_said():
+    """Of the shape, that is: the file is read all the same, and what was read can be saved."""
+    dashes, turns = " ".join(["1 2"] * 40), "rotate(1) " * 1001
+    opened = read_svg(
+        page(
+            f'<rect id="a" width="9" height="9" stroke="red" stroke-dasharray="{dashes}" stroke-miterlimit="5000"/>'
+            f'<rect id="b" width="9" height="9" transform="{turns}"/>'
+            '<circle id="c" cx="9999999" r="3" transform="translate(999999999)"/>'
+            '<linearGradient id="far" gradientUnits="userSpaceOnUse" x2="9999999"><stop/><stop offset="1"/>'
+            '</linearGradient><rect id="d" width="1e-4" height="9" fill="url(#far)"/>'
+        )
+    )
+    told = " ".join(opened.notices)
+    for words in ("dashes of too many lengths", "a transform of too many steps", "a paint laid out too far away"):
+        assert words in told, told
+    scene = opened.scene
+    assert scene["a"].stroke == "#ff0000" and scene["a"].dash == () and scene["a"].miter_limit == 1000
+    assert scene["b"].steps == () and len(scene["c"].steps) == 1 and scene["d"].size == (1e-4, 9)
+    again = read_scene(scene_bytes(scene))
+    assert not again.problems and scene_bytes(again.scene) == scene_bytes(scene)
 
 
 def test_strange_numbers_and_references_do_no_harm():
