@@ -166,13 +166,12 @@ class Node:
 
     def evaluate_place(self) -> None:
         """The map from local space to the parent's: `at`, pivot and steps. The own box must be up to date."""
-        values, kind = self.values, self.kind
-        steps = values.get("steps", ())
+        get, kind = self.values.get, self.kind
         if self.group or self.rare is not NONE_RARE:
-            self.local = self.with_steps(steps)
+            self.local = self.with_steps(get("steps", ()))
         else:  # the same without detours, as nearly all go
-            at, pivot = values.get("at", NO_SHIFT), values.get("pivot", kind.pivot)
-            self.local = standing(at, self.box, pivot, steps, kind.lie)
+            pivot = get("pivot", kind.pivot)
+            self.local = standing(get("at", NO_SHIFT), self.box, pivot, get("steps", ()), kind.lie)
 
     def with_steps(self, steps: tuple[Step, ...]) -> Affine:
         """The map from local space to the parent's that other steps would give."""
@@ -311,12 +310,9 @@ class Node:
     def reach_of_pen(self) -> float:
         """How far a stroke that isn't steady reaches from the outline's box, in local px."""
         pen = self.pen
-        if pen is None or (self._stroke is None and self.pointer not in ("stroke", "all")):
+        if pen is None or pen.width <= 0.0 or (self._stroke is None and self.pointer not in ("stroke", "all")):
             return 0.0
-        width = pen.width
-        if width <= 0.0:
-            return 0.0
-        reach = width / 2 if self.kind.tight and not (pen.dash and pen.cap == "square") else pen.reach()
+        reach = pen.width / 2 if self.kind.tight and not (pen.dash and pen.cap == "square") else pen.reach()
         return reach if self.manner is PLAIN else max(reach, self.manner.head)
 
     def evaluate_cull(self) -> None:
