@@ -18,7 +18,7 @@ from chalcedon.geometry import Affine
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.painter.compose import FORMAT, Sheet, device_area, keep_inside
 from chalcedon.painter.convert import prepared
-from chalcedon.painter.parts import Target, clip, grown, lay, paint_special, shadowed
+from chalcedon.painter.parts import Target, area_of, clip, grown, lay, paint_special, shadowed
 from chalcedon.painter.shadow import coarse
 
 if TYPE_CHECKING:
@@ -235,20 +235,25 @@ class PaintJob:
     def _is_heavy(self, layer: Layer) -> bool:
         """Whether a layer has strokes that are a heap of very many pieces, or shadows from afar: painting these again,
         finely, to mend an edge would take seconds."""
-        rank = self._display.rank
-        inside = (n for n in self._nodes if layer.first <= rank[n.slot] < layer.last)
         return any(
             (len(n.outline.verbs) > HEAVY and prepared(n).area is not None)
             or any(max(abs(s.x), abs(s.y), s.blur) > AFAR for s in (*n.shades, *((n.shadow,) if n.shadow else ())))
-            for n in inside
+            for n in self._inside(layer)
         )
+
+    def _inside(self, layer: Layer, last: float = math.inf) -> Sequence[Node]:
+        """What is painted in a layer, up to a rank."""
+        rank, nodes, last = self._display.rank, self._nodes, min(last, layer.last)
+        if self._inner.around:  # those of a mask come in the order of the list
+            return [n for n in nodes if layer.first <= rank[n.slot] < last]
+        first = bisect_left(nodes, layer.first, key=lambda n: rank[n.slot])
+        return nodes[first : bisect_left(nodes, last, first, key=lambda n: rank[n.slot])]
 
     def _again(self, layer: Layer, last: int) -> Callable[[QImage, Affine], None]:
         """What paints the inside of a layer, up to a rank, onto other images: small ones, many times."""
         from chalcedon.painter.seams import Among
 
-        rank = self._display.rank
-        among = Among([n for n in self._nodes if layer.first <= rank[n.slot] < last])
+        among = Among(self._inside(layer, last))
         inner = self._all_layers.index(layer) + 1
 
         def again(image: QImage, view: Affine) -> None:
@@ -285,6 +290,8 @@ class PaintJob:
         area = self._within if self._within is not None and not self._layers else below.image.rect()
         if layer.group.shadow is not None:
             area = grown(area, layer.group, below.view)
+        else:
+            area = area_of(self._inside(layer), area, below.view)
         sheet = Sheet(area)
         self._layers.append((layer, sheet, below.onto(sheet)))
 

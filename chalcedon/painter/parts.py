@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from PySide6.QtCore import QPoint, QRect, QRectF
 from PySide6.QtGui import QImage, QPainter, QPainterPath, QTransform
 
 from chalcedon.evaluate import Node
 from chalcedon.geometry import Affine, Box
-from chalcedon.geometry.boxes import inflate, union
+from chalcedon.geometry.boxes import inflate, is_empty, union
 from chalcedon.painter.compose import Sheet, device_area, keep_inside, keep_outside, lay_down
 from chalcedon.painter.convert import NO_BRUSH, NO_PEN, look_brush, make_pen, prepared
 from chalcedon.painter.heaps import fill_heap
@@ -84,7 +86,13 @@ def grown(area: QRect, group: Node, view: Affine) -> QRect:
     reaches."""
     assert group.shadow is not None
     need = area.united(casting_area(area, group.shadow, view.stretch, 1))
-    return device_area(union([_extent(leaf) for leaf in group.walk_leaves()]), view, need)
+    return area_of(group.shown_leaves(), need, view)
+
+
+def area_of(nodes: Iterable[Node], within: QRect, view: Affine) -> QRect:
+    """The whole px that some shapes may paint, of those within an area."""
+    box = union([_extent(n) for n in nodes])
+    return QRect() if is_empty(box) else device_area(box, view, within)
 
 
 def lay(canvas: Target, sheet: Sheet, node: Node, image: QImage) -> None:
