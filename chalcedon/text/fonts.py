@@ -5,13 +5,15 @@ from __future__ import annotations
 from functools import lru_cache
 from os import PathLike
 from pathlib import Path as File
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
-import numpy as np
 import uharfbuzz as hb
 
 from chalcedon.geometry.path import Outline, PathBuilder
 from chalcedon.text import beside, fontconfig
+
+if TYPE_CHECKING:
+    import numpy as np
 
 SHIPPED = "Source Sans Pro"
 """The family that comes with Chalcedon, so that scenes look the same everywhere."""
@@ -57,6 +59,8 @@ class Face:
         """The coordinates of a glyph's outline, (n, 2), in ems."""
         found = self._points.get(glyph)
         if found is None:
+            import numpy as np  # only where many glyphs are placed
+
             found = self._points[glyph] = np.array(self.outline(glyph).coords).reshape(-1, 2)
         return found
 

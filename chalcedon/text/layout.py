@@ -7,7 +7,6 @@ import itertools
 from collections.abc import Container, Sequence
 from typing import NamedTuple
 
-import numpy as np
 from cachetools import LRUCache, cached
 from unicode_segmentation_rs import line_break_units
 
@@ -20,7 +19,8 @@ from chalcedon.text.shape import Run, Shaped, Span, Style, shape
 LONGEST = 20_000
 """Characters that are laid out; what is beyond is kept, and said not to be shown."""
 
-
+MANY = 300
+"""Glyphs from which on their outlines are placed in one batch."""
 REMEMBERED = 300_000
 """Glyphs of layouts that are remembered."""
 
@@ -86,11 +86,22 @@ def _outline(glyphs: Sequence[Placed]) -> Outline:
     if not glyphs:
         return Outline("", ())
     paths = [g.face.outline(g.glyph) for g in glyphs]
+    verbs = "".join([p.verbs for p in paths])
+    if len(glyphs) < MANY:
+        out: list[float] = []
+        for (_face, _glyph, x, y, size, _mark), path in zip(glyphs, paths, strict=True):
+            placed = [0.0] * len(path.coords)
+            placed[0::2] = [c * size + x for c in path.coords[0::2]]
+            placed[1::2] = [c * size + y for c in path.coords[1::2]]
+            out += placed
+        return Outline(verbs, tuple(out))
+    import numpy as np  # it takes longer to load than a few words to be set
+
     counts = [len(p.coords) // 2 for p in paths]
     points = np.concatenate([g.face.points(g.glyph) for g in glyphs])
     points = points * np.repeat([g.size for g in glyphs], counts)[:, None]
     points += np.repeat(np.array([(g.x, g.y) for g in glyphs]), counts, axis=0)
-    return Outline("".join([p.verbs for p in paths]), tuple(points.ravel().tolist()))
+    return Outline(verbs, tuple(points.ravel().tolist()))
 
 
 class _Part(NamedTuple):
