@@ -6,7 +6,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
-from chalcedon import Circle, Rect, Scene
+from chalcedon import Circle, Rect, Scene, Text
 from chalcedon.desk.ledger.cells import ROW
 from chalcedon.desk.ledger.folds import FOLD, OR_AS, SECTIONS, called, props_of
 from chalcedon.scene import KINDS
@@ -30,6 +30,17 @@ def test_an_opened_circle_is_five_lines(desk):
     assert lines(desk.w.ledger, desk["moon"]) == 5
     shown = {c.name for c in desk.w.ledger.keys.focusable() if c.role != "offer"}
     assert shown == {"at", "radius", "fill", "fill_on"}
+
+
+def test_a_row_offers_what_its_own_kind_has(desk):
+    """Also right after one of another kind that states the same."""
+    scene, ledger = desk.session.scene, desk.w.ledger
+    shapes = [scene.add(cls(at=(20, 20))) for cls in (Circle, Rect, Text)]
+    desk.session.flush()
+    for shape in shapes:
+        desk.session.select([shape])
+        shown = {c.name for c in ledger.row_cells(ledger.index_of(shape)) if c.y > 0}
+        assert set(shape.leading) <= shown and shown & set(shape.properties) == shown - {OR_AS, FOLD, ""}
 
 
 def test_what_was_opened_stays_until_it_is_folded(desk):

@@ -177,6 +177,14 @@ def test_chips_of_the_probe_from_the_keyboard(desk):
     assert probe._first == 0
 
 
+def test_a_line_that_is_thin_on_the_screen_keeps_its_ends(desk):
+    line = desk.session.scene.add(parse_line("line 500 500 60 0"))
+    desk.session.flush()
+    desk.session.select([line])
+    desk.drag((560, 500), (570, 505), (580, 520))
+    assert line.at == (500, 500) and line.to == pytest.approx((80, 20), abs=1.5)
+
+
 @pytest.mark.parametrize("kind", sorted(k for k, cls in KINDS.items() if k not in ("group", "unknown")))
 def test_what_is_small_on_the_screen_is_moved_from_wherever_it_is_held(desk, kind):
     """No handle and no pivot takes the place of the shape itself."""

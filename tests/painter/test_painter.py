@@ -13,7 +13,7 @@ from strategies import scenes
 
 from chalcedon.evaluate import DisplayList
 from chalcedon.geometry import Affine
-from chalcedon.painter import PaintJob, render_image
+from chalcedon.painter import PaintJob, job, render_image
 from chalcedon.painter.convert import NO_BRUSH, NO_PEN
 from chalcedon.painter.export import headless
 from chalcedon.painter.job import FORMAT
@@ -76,6 +76,22 @@ def test_a_faint_group_fades_as_one_picture():
     shape = Circle(at=(10, 10), radius=6, fill="#ff0000", stroke="#0000ff", stroke_width=8, opacity=0.5)
     image = render_image(Scene([shape], size=(20, 20), background="#ffffff"))
     assert image.pixelColor(14, 10).getRgb() == pytest.approx((127, 127, 255, 255), abs=2)
+
+
+def test_the_picture_of_a_group_is_as_large_as_what_is_painted_in_it(monkeypatch):
+    """However large the page is, and wherever hidden shapes are."""
+    sheets = []
+    make = job.Sheet
+    monkeypatch.setattr(job, "Sheet", lambda area: sheets.append(area) or make(area))
+    far = Rect(at=(200, -40_000), size=(9, 9), visible=False)
+    faint = Group(Rect(at=(40, 30), size=(20, 10)), opacity=0.5)
+    casting = Group(Rect(at=(200, 100), size=(20, 10)), far, shadow=(4, 50_000, 6, "#000"))
+    beyond = Group(Rect(at=(-50, -50), size=(9, 9)), opacity=0.5)
+    render_image(Scene([faint, casting, beyond], size=(2000, 1000)))
+    faint, casting, *rest = sheets
+    assert faint.contains(QRect(40, 30, 20, 10)) and QRect(36, 26, 28, 18).contains(faint)
+    assert casting.contains(QRect(200, 100, 20, 10)) and QRect(160, 60, 100, 1000).contains(casting)
+    assert all(area.width() * area.height() <= 1 for area in rest)
 
 
 def difference(a, b):
