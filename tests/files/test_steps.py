@@ -44,6 +44,16 @@ def test_a_difference_makes_one_scene_of_another(a, acts, more):
     assert scene_bytes(a) == before
 
 
+def test_of_a_kind_that_is_not_known_it_is_told_which():
+    a, b = (
+        read_scene(b'{"chalcedon": 1, "shapes": [{"kind": "%s", "id": "toy", "span": 4}]}' % kind).scene
+        for kind in (b"kite", b"sail")
+    )
+    a.apply(diff(a, b), "Make it the other")
+    assert scene_bytes(a) == scene_bytes(b) and b"sail" in scene_bytes(a)
+    assert diff(a, b) == []
+
+
 def test_what_was_dragged_elsewhere_is_one_move():
     a = Scene([Circle(id=f"c{i}") for i in range(6)])
     b = twin(a)

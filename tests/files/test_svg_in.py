@@ -219,8 +219,9 @@ FOREIGN = '<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/hostname">]>'
         (BOMB + ']><svg xmlns="http://www.w3.org/2000/svg"><text>&j;</text></svg>').encode(),
         page("".join(f'<g id="a{i}"><use href="#a{i + 1}"/><use href="#a{i + 1}"/></g>' for i in range(40))),
         page("<g>" * 10_000 + "</g>" * 10_000),
+        page('<rect width="9" height="9"/>', size='width="30000" height="30000" viewBox="0 0 1e-6 1e-6"'),
     ],
-    ids=["nothing", "words", "cut", "html", "bytes", "entities", "use", "nesting"],
+    ids=["nothing", "words", "cut", "html", "bytes", "entities", "use", "nesting", "view"],
 )
 def test_what_would_harm_is_refused_with_a_sentence(data):
     start = time.perf_counter()

@@ -1,5 +1,6 @@
 """Scenes as SVG: a second renderer paints them the same; structure, words and what can't be carried."""
 
+import re
 from xml.etree import ElementTree
 
 import pytest
@@ -53,6 +54,12 @@ def elements(scene, **more):
 
 def tags(element):
     return [(child.tag.removeprefix(SVG), child.get("id")) for child in element]
+
+
+def test_no_zero_is_written_below_zero():
+    shapes = [Rect(at=(-0.0, -0.0), size=(9, 9)), Line(at=(-0.0, 3), to=(-0.0, 4), steps=[Step("scale", 1, -0.0)])]
+    shapes.append(Polyline(points=[(-0.0, 1), (4, -0.0), (2, 2)], steps=[Step("rotate", 30, about=(-0.0, -0.0))]))
+    assert not re.search(rb"-0[^.\d]", svg_bytes(Scene(shapes, size=(20, 20))).data)
 
 
 def test_structure_ids_order_and_words_are_kept():
