@@ -20,6 +20,26 @@ from chalcedon.hit import HitTester
 from chalcedon.painter.outlines import painter_path
 from chalcedon.scene import Circle, Group, Rect, Scene
 
+PAINT = {
+    "stroke_on": st.just(False),
+    "fill_on": st.just(False),
+    "stroke": st.sampled_from(["#204060", None]),
+    "stroke_width": st.sampled_from([0, 3]),
+    "cap": st.just("square"),
+    "join": st.just("round"),
+    "miter_limit": st.just(9),
+    "dash": st.just((3, 2)),
+    "dash_offset": st.just(1),
+    "stroke_align": st.sampled_from(["inside", "outside"]),
+    "start_head": st.just("dot"),
+    "end_head": st.just("barb"),
+    "steady": st.just(True),
+    "paint_order": st.just("stroke"),
+    "opacity": st.just(0.5),
+    "blend": st.just("multiply"),
+    "cuts": st.just(True),
+}
+
 
 def picture(display):
     return (
@@ -38,6 +58,31 @@ def going_round(display):
 
 def failing(display):
     return {(cell.node.shape.id, cell.name) for cell in display.formulas.problems}
+
+
+@settings(max_examples=150)
+@given(leaves, st.fixed_dictionaries({}, optional=PAINT))
+def test_a_node_has_the_paint_that_is_stated(shape, said):
+    """Whichever of it is stated, alone or with the rest; and again when that is taken back."""
+    for name, value in said.items():
+        shape.assign(name, value)
+    scene = Scene([shape])
+    display = DisplayList(scene)
+    for _ in range(2):
+        (node,) = display.order
+        pen, manner = node.pen, node.manner
+        assert (node.fill is None) == (not shape.fill_on or shape.fill is None)
+        assert (node.stroke is None) == (not shape.stroke_on or shape.stroke is None)
+        closed = node.outline.verbs.count("M") == node.outline.verbs.count("Z") > 0
+        assert manner.align == (shape.stroke_align if closed else "center")
+        assert pen.width == shape.stroke_width * (1 if manner.align == "center" else 2)
+        assert pen[1:] == (shape.cap, shape.join, shape.miter_limit, shape.dash, shape.dash_offset)
+        assert (manner.start, manner.end) == (("none", "none") if closed else (shape.start_head, shape.end_head))
+        assert (manner.steady, manner.under) == (shape.steady, shape.paint_order == "stroke")
+        assert (node.opacity, node.blend, node.cuts) == (shape.opacity, shape.blend, shape.cuts)
+        for name in said:
+            scene.set(shape, name, shape.properties[name].default)
+        display.update()
 
 
 @settings(max_examples=60)
