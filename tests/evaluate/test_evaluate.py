@@ -1,5 +1,6 @@
 """The display list: incremental equals fresh, boxes are exact, arranging keeps the picture."""
 
+import itertools
 import math
 
 import pytest
@@ -18,7 +19,7 @@ from chalcedon.geometry import EMPTY
 from chalcedon.geometry.path import subpaths
 from chalcedon.hit import HitTester
 from chalcedon.painter.outlines import painter_path
-from chalcedon.scene import Circle, Group, Rect, Scene
+from chalcedon.scene import Arc, Circle, Group, Line, Rect, Scene
 
 PAINT = (
     *(("stroke_on", False), ("fill_on", False), ("stroke", "#204060"), ("stroke", None), ("stroke_width", 0)),
@@ -48,10 +49,14 @@ def failing(display):
     return {(cell.node.shape.id, cell.name) for cell in display.formulas.problems}
 
 
-@settings(max_examples=150)
-@given(leaves, st.lists(st.sampled_from(PAINT), max_size=3).map(dict))
-def test_a_node_has_the_paint_that_is_stated(shape, said):
-    """Whichever of it is stated, alone or with the rest; and again when that is taken back."""
+@pytest.mark.parametrize("kind", [Rect, Line, Arc])
+def test_a_node_has_the_paint_that_is_stated(kind):
+    """Each of it alone and with any other; and the usual one again when that is taken back."""
+    for first, second in itertools.combinations_with_replacement(PAINT, 2):
+        has_the_paint_that_is_stated(kind(), dict((first, second)))
+
+
+def has_the_paint_that_is_stated(shape, said):
     for name, value in said.items():
         shape.assign(name, value)
     scene = Scene([shape])
