@@ -23,6 +23,8 @@ from chalcedon.scene.grips import Point
 
 NEAR = 64
 """So many of the nearest shapes are snapped to."""
+AROUND = 1500
+"""So many shapes are around a box; among these the nearest are sought while it is moved a little."""
 TO_OUTLINE = 8
 """Of so many shapes under the point the outline is asked."""
 SEGMENTS = 400
@@ -86,6 +88,11 @@ class Snapper:
             if id(n) not in left_out and n.cull[0] <= n.cull[2] and (view is None or _meet(n.cull, view))
         ]
         self._culls = np.array([n.cull for n in self._nodes], dtype=float).reshape(-1, 4)
+        self._around = np.arange(len(self._nodes))
+        self._from: Box | None = None
+        self._beyond = math.inf
+        if len(self._nodes) > AROUND:
+            self._look_around((0.0, 0.0, 0.0, 0.0))
         self._boxes: dict[int, Box] = {}
         self._along: dict[int, Along] = {}
         self._known: dict[int, list[Point]] = {}
@@ -100,14 +107,30 @@ class Snapper:
         """The shapes nearest to a box, nearest first."""
         if not self._nodes:
             return []
-        c = self._culls
+        near, away = self._nearest_of(self._around, box, NEAR)
+        if self._from is not None:
+            # whatever isn't around was farther off than `_beyond`, and has come no nearer than the box has gone
+            x, y = (max(abs(box[i] - self._from[i]), abs(box[i + 2] - self._from[i + 2])) for i in (0, 1))
+            if away > self._beyond - (x + y + max(x, y)):
+                near, _ = self._nearest_of(self._look_around(box), box, NEAR)
+        return [_Near(self._nodes[i].shape.id, self._box(int(i)), self._nodes[i]) for i in near]
+
+    def _look_around(self, box: Box) -> np.ndarray:
+        """Of very many shapes, those among which the nearest are sought until the box is far from here."""
+        found, self._beyond = self._nearest_of(np.arange(len(self._nodes)), box, AROUND)
+        self._around, self._from = np.sort(found), box
+        return self._around
+
+    def _nearest_of(self, some: np.ndarray, box: Box, count: int) -> tuple[np.ndarray, float]:
+        """The nearest of some shapes to a box, nearest first, and how far off the last of them is."""
+        c = self._culls[some] if len(some) < len(self._culls) else self._culls
         dx = np.maximum(np.maximum(c[:, 0] - box[2], box[0] - c[:, 2]), 0.0)
         dy = np.maximum(np.maximum(c[:, 1] - box[3], box[1] - c[:, 3]), 0.0)
         # beside one another counts more than apart in both ways: that is where things line up
         away = dx + dy + np.minimum(dx, dy)
-        some = np.argpartition(away, NEAR)[:NEAR] if len(away) > NEAR else np.arange(len(away))
-        order = some[np.argsort(away[some], kind="stable")]
-        return [_Near(self._nodes[i].shape.id, self._box(int(i)), self._nodes[i]) for i in order]
+        first = np.argpartition(away, count)[:count] if len(away) > count else np.arange(len(away))
+        order = first[np.argsort(away[first], kind="stable")]
+        return some[order], float(away[order[-1]])
 
     def _box(self, index: int) -> Box:
         if index not in self._boxes:

@@ -243,7 +243,9 @@ class Pieces:
 
     def contains(self, x: float, y: float) -> bool:
         """Whether (x, y), local px, is in any piece."""
-        box = self.box
+        if not self._bands:
+            self._sort()
+        box = self._box
         if not (box[0] <= x <= box[2] and box[1] <= y <= box[3]):
             return False
         band = min(len(self._bands) - 1, int((y - box[1]) * self._per_band))

@@ -1,11 +1,13 @@
 """Snapping: only to what is there, only within reach, to the nearest."""
 
 import math
+import random
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from chalcedon.craft import snap
 from chalcedon.craft.snap import Snapper
 from chalcedon.evaluate import DisplayList
 from chalcedon.scene import Circle, Ellipse, Polyline, Rect, Scene, Star
@@ -137,6 +139,25 @@ def test_what_is_moved_is_not_snapped_to_nor_what_is_hidden():
     assert Snapper(display).point(101, 101, 4).marks
     assert not Snapper(display, [display.node(scene["a"])]).point(101, 101, 4).marks
     assert not Snapper(display).point(301, 301, 4).marks
+
+
+def test_among_very_many_the_same_is_found_as_among_all(monkeypatch):
+    """Only those around are looked at until the box has gone too far."""
+    chance = random.Random(5)
+    shapes = [Rect(at=(chance.uniform(0, 900), chance.uniform(0, 600)), size=(7, 5)) for _ in range(600)]
+    display = DisplayList(Scene(shapes, size=(900, 600)))
+    whole = Snapper(display)
+    monkeypatch.setattr(snap, "AROUND", 90)
+    some = Snapper(display)
+    looks = []
+    look = some._look_around
+    monkeypatch.setattr(some, "_look_around", lambda box: looks.append(box) or look(box))
+    x, y = 100.0, 80.0
+    for i in range(300):
+        x, y = (chance.uniform(0, 900), chance.uniform(0, 600)) if i % 60 == 0 else (x + 2.5, y + chance.uniform(-1, 2))
+        assert some.box((x, y, x + 9, y + 6), 6.0) == whole.box((x, y, x + 9, y + 6), 6.0)
+        assert some.point(x, y, 6.0) == whole.point(x, y, 6.0)
+    assert 5 <= len(looks) < 300
 
 
 def test_a_page_of_one_px_and_none_at_all():
