@@ -20,6 +20,8 @@ __all__ = ["Pen", "StrokeRegion"]
 
 SHORT = 300
 """Edges, or dashes, up to which the pieces of an outline are made at once."""
+MANY, SHARE = 1000, 0.02
+"""Dashes from which on their ends are made roughly; how far off they may be, as a share of the width."""
 RUN = 24
 """Edges whose pieces are made together."""
 KEPT = 200_000
@@ -31,19 +33,21 @@ class StrokeRegion:
 
     def __init__(self, path: Outline, pen: Pen, tolerance: float) -> None:
         tolerance = affordable(path, tolerance)
+        # the ends of very many dashes may be off by a share of the width: nobody sees it, and they are half of the work
+        rough = max(tolerance, pen.width * SHARE) if dashes_at_most(path, pen) > MANY else tolerance
         self.pen, self.tolerance = pen, tolerance
         self._all: Pieces | None = None
         self._subs: list[_Sub] = []
         self._opened: OrderedDict[int, int] = OrderedDict()  # subpaths that are flattened, and how many edges that are
         if pen.width <= 0.0 or not path.verbs:
-            self._all = Pieces(pen, tolerance)
+            self._all = Pieces(pen, rough)
         elif count_pieces(path, tolerance) <= SHORT and dashes_at_most(path, pen) <= SHORT:
-            self._all = Pieces(pen, tolerance)
+            self._all = Pieces(pen, rough)
             for sub in subpaths(path):
                 for run in _Line(sub, pen, tolerance).runs(10**9):
                     run.into(self._all)
         else:
-            self._subs = [_Sub(sub, pen, tolerance) for sub in subpaths(path)]
+            self._subs = [_Sub(sub, pen, tolerance, rough) for sub in subpaths(path)]
         if self._all is not None:
             self.contains = self._all.contains  # type: ignore[method-assign]
 
@@ -145,8 +149,8 @@ class _Run:
 class _Sub:
     """A subpath of a long outline, flattened while it is asked about."""
 
-    def __init__(self, path: Outline, pen: Pen, tolerance: float) -> None:
-        self._path, self._pen, self._tolerance = path, pen, tolerance
+    def __init__(self, path: Outline, pen: Pen, tolerance: float, rough: float) -> None:
+        self._path, self._pen, self._tolerance, self._rough = path, pen, tolerance, rough
         self.box: Box = inflate(path.bounds(), pen.reach())
         self._runs: list[_Run] = []
         self._boxes: list[Box] = []
@@ -178,13 +182,13 @@ class _Sub:
         for i in self._rows[self._row(y)]:
             left, top, right, bottom = self._boxes[i]
             inside = left <= x <= right and top <= y <= bottom
-            if inside and self._runs[i].made(self._pen, self._tolerance).contains(x, y):
+            if inside and self._runs[i].made(self._pen, self._rough).contains(x, y):
                 return True
         return False
 
     def pieces(self) -> Iterator[Pieces]:
         for run in self._runs:
-            yield run.made(self._pen, self._tolerance)
+            yield run.made(self._pen, self._rough)
 
 
 def dashes_at_most(path: Outline, pen: Pen) -> float:

@@ -19,6 +19,7 @@ from chalcedon.geometry.curves import cubic_extrema, cubic_point, quadratic_extr
 from chalcedon.geometry.dash import MAX_DASHES, Dashes, Ruler
 from chalcedon.geometry.extent import stroke_bounds
 from chalcedon.geometry.flatten import affordable, count_pieces, distance_to_edges, edges, flatten
+from chalcedon.geometry.pathdata import outline_of, parse_path
 from chalcedon.geometry.stroke import Pen, StrokeRegion
 
 number = st.floats(-50, 50).map(lambda v: round(v, 3))
@@ -245,6 +246,23 @@ def test_a_long_outline_is_asked_piece_by_piece_with_the_same_answers(monkeypatc
                 assert lazy.contains(x, y) == whole.contains(x, y)
             assert len(lazy._opened) == 1
         assert lazy.outline().bounds() == pytest.approx(whole.outline().bounds())
+
+
+def test_ends_of_very_many_dashes_are_off_by_no_more_than_a_share_of_the_width(monkeypatch):
+    path = outline_of(parse_path("M-40 0A40 40 0 1 1 40 0C40 60 -10 60 -30 30").segments)
+    pen = Pen(12, dash=(3, 2))
+    fine = StrokeRegion(path, pen, 0.001)
+    monkeypatch.setattr(stroke, "MANY", 0)
+    rough = StrokeRegion(path, pen, 0.001)
+    assert len(rough.outline().verbs) < len(fine.outline().verbs) * 0.8
+    chance, off, reach = random.Random(3), 0, stroke.SHARE * 12
+    around = [(reach * math.cos(a), reach * math.sin(a)) for a in range(7)]
+    for _ in range(4000):
+        x, y = chance.uniform(-50, 50), chance.uniform(-50, 70)
+        if fine.contains(x, y) != rough.contains(x, y):
+            off += 1
+            assert any(fine.contains(x + dx, y + dy) == rough.contains(x, y) for dx, dy in around), (x, y)
+    assert off < 40
 
 
 @pytest.mark.parametrize(
