@@ -91,8 +91,6 @@ class Snapper:
         self._around = np.arange(len(self._nodes))
         self._from: Box | None = None
         self._beyond = math.inf
-        if len(self._nodes) > AROUND:
-            self._look_around((0.0, 0.0, 0.0, 0.0))
         self._boxes: dict[int, Box] = {}
         self._along: dict[int, Along] = {}
         self._known: dict[int, list[Point]] = {}
@@ -107,6 +105,8 @@ class Snapper:
         """The shapes nearest to a box, nearest first."""
         if not self._nodes:
             return []
+        if self._from is None and len(self._nodes) > AROUND:
+            self._look_around(box)
         near, away = self._nearest_of(self._around, box, NEAR)
         if self._from is not None:
             # whatever isn't around was farther off than `_beyond`, and has come no nearer than the box has gone

@@ -11,7 +11,7 @@ from chalcedon.craft.stepping import after_each, swapped
 from chalcedon.desk.canvas import laid, overlay, sought, sources
 from chalcedon.desk.canvas.measure import measure
 from chalcedon.desk.canvas.snapping import draw_guides
-from chalcedon.desk.canvas.spots import TINY
+from chalcedon.desk.canvas.spots import TINY, sides
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import outline_in
@@ -78,8 +78,7 @@ def paint_overlay(canvas: Canvas, painter: QPainter) -> None:
     current = canvas.session.current
     if current is not None and len(canvas.session.selection) == 1 and canvas.session.display.find(current) is not None:
         node = canvas.session.node(current)
-        x0, y0, x1, y1 = node.box
-        most = max(x1 - x0, y1 - y0) * node.world.stretch * canvas.view.zoom
+        _least, most = sides(node.box, node.world, canvas.view)
         tiny = not node.group and 0.0 <= most < TINY  # the cross would hide it
         parent = node.parent.world if node.parent is not None else node.world
         if not tiny:

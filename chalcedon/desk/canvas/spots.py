@@ -6,6 +6,7 @@ import math
 
 from chalcedon.craft.hold import Start
 from chalcedon.evaluate import Node
+from chalcedon.geometry import Affine, Box
 from chalcedon.scene.grips import Handle
 from chalcedon.view.place import View
 
@@ -53,8 +54,12 @@ def turn_spot(start: Start, node: Node, view: View) -> tuple[float, float]:
     return x + (x - cx) / length * 28, y + (y - cy) / length * 28
 
 
-def _sides(start: Start, view: View) -> tuple[float, float]:
-    """The lesser and the greater side of a shape's box."""
-    left, top, right, bottom = start.box
-    scale = view.zoom * start.parent.after(start.to_parent).stretch
+def sides(box: Box, world: Affine, view: View) -> tuple[float, float]:
+    """The lesser and the greater side of a box whose space `world` maps to scene px."""
+    left, top, right, bottom = box
+    scale = view.zoom * world.stretch
     return min(right - left, bottom - top) * scale, max(right - left, bottom - top) * scale
+
+
+def _sides(start: Start, view: View) -> tuple[float, float]:
+    return sides(start.box, start.parent.after(start.to_parent), view)
