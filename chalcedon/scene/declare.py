@@ -120,7 +120,8 @@ class Declared:
 
     def stated(self, name: str) -> Any:
         """The stored value of a property, formulas included; its default when it isn't set."""
-        return self._values.get(name, self.declared(name).default)
+        values = self._values
+        return values[name] if name in values else self.declared(name).default
 
     def comes_to(self, name: str) -> Any:
         """What a property with formulas comes to."""

@@ -15,6 +15,7 @@ from chalcedon.desk.ledger.formulacells import is_number, now, problem_of
 from chalcedon.desk.ledger.formulacells import words as words_of
 from chalcedon.desk.ledger.parts import Way, part, show
 from chalcedon.desk.ledger.valuecells import GAP, SENTENCE_X, put_mixed, put_responses, put_value
+from chalcedon.desk.looks.lettering import advance
 from chalcedon.desk.looks.theme import font
 from chalcedon.evaluate.kept import formulas_at, set_by_run
 from chalcedon.formula import Formula
@@ -100,29 +101,26 @@ class Cell:
         )
 
 
+STYLES = {
+    "plain": (14, False, False),
+    "bold": (14, True, False),
+    "italic": (13, False, True),
+    "small": (13, False, False),
+}
+"""Size, and whether bold and italic, of the ledger's letters."""
+VALUES = frozenset(("number", "text", "choice", "flag", "step-op"))
+"""What has its value to be taken hold of: a little wider than the text."""
+
+
 class Metrics:
     """Widths of text in the ledger's fonts. Made after the application."""
 
-    def __init__(self) -> None:
-        self._plain = QFontMetricsF(font())
-        self._bold = QFontMetricsF(font(bold=True))
-        self._italic = QFontMetricsF(font(13, italic=True))
-        self._small = QFontMetricsF(font(13))
-        self._known: dict[tuple[str, str], float] = {}
-
     def width(self, text: str, style: str = "plain") -> float:
-        key = (style, text)
-        found = self._known.get(key)
-        if found is None:
-            if len(self._known) > 20_000:
-                self._known.clear()
-            metrics = {"bold": self._bold, "italic": self._italic, "small": self._small}.get(style, self._plain)
-            found = self._known[key] = metrics.horizontalAdvance(text)
-        return found
+        return advance(text, *STYLES[style])
 
     def cut(self, text: str, width: float) -> str:
         """A text cut short with an ellipsis."""
-        return self._plain.elidedText(text, Qt.TextElideMode.ElideRight, width)
+        return QFontMetricsF(font()).elidedText(text, Qt.TextElideMode.ElideRight, width)
 
 
 class Flow:
@@ -139,14 +137,11 @@ class Flow:
 
     def put(self, role: str, text: str, width: float | None = None, gap: float = GAP, **more: Any) -> Cell | None:
         """Adds a cell; None when there is no room and lines don't wrap."""
-        w = (
-            self.metrics.width(text, self.style)
-            + (PAD * 2 if role in ("number", "text", "choice", "flag", "step-op") else 0)
-            if width is None
-            else width
-        )
         if self.full:
             return None
+        w = width
+        if w is None:
+            w = self.metrics.width(text, self.style) + (PAD * 2 if role in VALUES else 0)
         if role == "text" and width is None:
             room = self.right - (self.left if self.wrap else self.x)
             if w > room >= LEAST_TEXT:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
-from chalcedon.desk.ledger.cells import PAD, ROW, Cell
+from chalcedon.desk.ledger.cells import PAD, ROW, VALUES, Cell
 from chalcedon.desk.ledger.curvecell import draw_curve
 from chalcedon.desk.looks.chips import draw_chip, palette_of
 from chalcedon.desk.looks.glyphs import glyph
@@ -36,7 +36,6 @@ def draw_cell(painter: QPainter, cell: Cell, y: float, hot: bool, focused: bool)
         painter.drawRoundedRect(QRectF(cell.x - pad, top + slack, cell.w + pad + 3 * small, cell.h - 2 * slack), 3, 3)
 
 
-VALUES = frozenset(("number", "text", "choice", "flag", "step-op"))
 WORDS: dict[str, tuple[str, int, dict[str, bool]]] = {
     "section": ("ink", 14, {"bold": True}),
     "add": ("chrysoprase", 14, {}),
@@ -107,7 +106,7 @@ def _draw_switch(painter: QPainter, box: QRectF, cell: Cell) -> None:
 
 
 def _draw_value(painter: QPainter, cell: Cell, top: float, hot: bool) -> None:
-    t, formula = theme(), bool(PAINT.formulas(cell.value))
+    t, formula = theme(), not isinstance(cell.value, float) and bool(PAINT.formulas(cell.value))
     if formula or hot:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(t.color("warn" if cell.wrong else "live" if formula else "sunken"))

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPoint, QRect, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPen, QRegion
 
-from chalcedon.desk.ledger.cells import END, INDENT, ROW, Cell
-from chalcedon.desk.ledger.paint import VALUES, WORDS, draw_cell, draw_mark
+from chalcedon.desk.ledger.cells import END, INDENT, ROW, VALUES, Cell
+from chalcedon.desk.ledger.paint import WORDS, draw_cell, draw_mark
 from chalcedon.desk.ledger.stages import draw_between, draw_stage
 from chalcedon.desk.ledger.thumbs import SIDE, ground
 from chalcedon.desk.looks.chips import draw_chip, palette_of

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import lru_cache
 from types import MappingProxyType
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPen
+from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap
 
 from chalcedon.craft.several import MIXED, Several
 from chalcedon.desk.looks.theme import theme
@@ -15,7 +16,7 @@ from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import look_brush
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Declared
-from chalcedon.scene.paints import PAINT, Gradient, Pattern, Picture, look
+from chalcedon.scene.paints import PAINT, Gradient, Pattern, Picture, look, resolve
 
 SIDE = 16
 
@@ -50,7 +51,33 @@ def draw_chip(
         up = QPointF(0, 3.5)
         painter.drawLine(box.bottomLeft() + QPointF(3.5, 0) - up, box.topRight() - QPointF(3.5, 0) + up)
         return
-    brush = chip_brush(value, palette, x, y)
+    if isinstance(value, str) and (color := resolve(value, palette)) is not None:
+        plain = _plain_chip(color, ring, t.name, painter.device().devicePixelRatioF())
+        painter.drawPixmap(QPointF(round(x) - MARGIN, round(y) - MARGIN), plain)
+    else:
+        _draw_paint(painter, box, chip_brush(value, palette, x, y), ring)
+
+
+MARGIN = 1
+"""Px that a ready chip has around it."""
+
+
+@lru_cache(maxsize=500)
+def _plain_chip(color: tuple[int, int, int, int], ring: bool, _theme: str, ratio: float) -> QPixmap:
+    """The ready chip of a colour: most are drawn many times."""
+    side = round((SIDE + 2 * MARGIN) * ratio)
+    out = QPixmap(side, side)
+    out.setDevicePixelRatio(ratio)
+    out.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(out)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _draw_paint(painter, QRectF(MARGIN, MARGIN, SIDE, SIDE), QColor(*color), ring)
+    painter.end()
+    return out
+
+
+def _draw_paint(painter: QPainter, box: QRectF, brush: QBrush | QColor, ring: bool) -> None:
+    t = theme()
     if ring:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(t.color("muted", 120), 5))

@@ -1,5 +1,5 @@
-"""Words of the lists, laid out once: Qt would lay a text out anew whenever it is drawn, which takes far longer than to
-draw it."""
+"""Words of the lists. One that is drawn again is laid out, once: Qt would lay it out anew each time. The first time it
+is only drawn, since a number is often another before it is drawn again."""
 
 from __future__ import annotations
 
@@ -29,24 +29,53 @@ def write(
 ) -> None:
     """A line of text from `x` on, in the middle of a band that begins at `y`. One longer than `room` is cut short with
     an ellipsis."""
-    laid, width, tall, face = _laid(text, size, bold, italic)
-    if room is not None and width > room:
-        laid, _, tall, face = _laid(_cut(text, size, bold, italic, int(room)), size, bold, italic)
+    if room is not None and advance(text, size, bold, italic) > room:
+        text = _cut(text, size, bold, italic, int(room))
+    face, tall, ascent = _face(size, bold, italic)
     painter.setFont(face)
     painter.setPen(color)
-    painter.drawStaticText(QPointF(x, math.floor(y + (height - tall) / 2 + 0.5)), laid)
+    top = math.floor(y + (height - tall) / 2 + 0.5)
+    key = text, size, bold, italic
+    if key in _drawn or not text.isascii():
+        painter.drawStaticText(QPointF(x, top), _laid(*key))
+        return
+    if len(_drawn) >= KEPT:
+        _drawn.clear()
+    _drawn.add(key)
+    painter.drawText(QPointF(x, top + ascent), text)
+
+
+_drawn: set[tuple[str, int, bool, bool]] = set()
+"""What was drawn once."""
+
+
+@lru_cache(maxsize=5 * KEPT)
+def advance(text: str, size: int = 14, bold: bool = False, italic: bool = False) -> float:
+    """How wide a text is, in widget px."""
+    return _metrics(size, bold, italic).horizontalAdvance(text)
+
+
+@lru_cache
+def _metrics(size: int, bold: bool, italic: bool) -> QFontMetricsF:
+    return QFontMetricsF(font(size, bold, italic))
+
+
+@lru_cache
+def _face(size: int, bold: bool, italic: bool) -> tuple[QFont, float, float]:
+    """A font, the height of a line that is laid out in it, and how far below its top the baseline is."""
+    metrics = _metrics(size, bold, italic)
+    return font(size, bold, italic), math.ceil(metrics.height()), metrics.ascent()
 
 
 @lru_cache(maxsize=KEPT)
-def _laid(text: str, size: int, bold: bool, italic: bool) -> tuple[QStaticText, float, float, QFont]:
-    """A text with its width, height and font."""
-    out, face = QStaticText(text), font(size, bold, italic)
+def _laid(text: str, size: int, bold: bool, italic: bool) -> QStaticText:
+    out = QStaticText(text)
     out.setTextFormat(Qt.TextFormat.PlainText)
     out.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
-    out.prepare(QTransform(), face)
-    return out, out.size().width(), out.size().height(), face
+    out.prepare(QTransform(), font(size, bold, italic))
+    return out
 
 
 @lru_cache(maxsize=KEPT)
 def _cut(text: str, size: int, bold: bool, italic: bool, room: int) -> str:
-    return QFontMetricsF(font(size, bold, italic)).elidedText(text, Qt.TextElideMode.ElideRight, room)
+    return _metrics(size, bold, italic).elidedText(text, Qt.TextElideMode.ElideRight, room)
