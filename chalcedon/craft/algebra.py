@@ -237,7 +237,7 @@ def _insert(
             if prop.section == "paint" and name in looks.properties and name in looks._values:
                 new.assign(name, looks.stated(name))
         new.fill = looks.stated("fill")
-    index = parent.children.index(near) + (0 if behind else 1)
+    index = parent.index_of(near) + (0 if behind else 1)
     new.id = display.scene.free_id(id)
     display.scene.add(new, parent, index)
     return new

@@ -212,7 +212,7 @@ def copies_at_corners(display: DisplayList, shape: Shape, host: Shape) -> list[S
     with scene.step(f"Place a copy of {shape.id} at each corner of {host.id}"):
         for x, y in spots:
             twin = shape.copy()
-            scene.add(twin, parent, parent.children.index(shape) + 1 + len(copies))
+            scene.add(twin, parent, parent.index_of(shape) + 1 + len(copies))
             copies.append(twin)
             move_by(display, [twin], x - here[0], y - here[1])
     return copies

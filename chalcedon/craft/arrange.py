@@ -34,7 +34,7 @@ def group(display: DisplayList, shapes: Sequence[Shape], id: str = "") -> Group:
     middle = (0, 0) if is_empty(box) else (round((box[0] + box[2]) / 2), round((box[1] + box[3]) / 2))
     new = Group(id=id or scene.free_id("group"), at=middle)
     with scene.step(f"Group {names_of(todo)}"):
-        scene.add(new, parent, parent._children.index(front) + 1)
+        scene.add(new, parent, parent.index_of(front) + 1)
         for shape in todo:
             move_keeping_place(display, shape, new, len(new.children))
     return new
@@ -53,7 +53,7 @@ def ungroup(display: DisplayList, target: Group) -> list[Shape]:
         raise ValueProblem("the top level can't be ungrouped.")
     display.settle()
     children = list(target.children)
-    index = parent._children.index(target)
+    index = parent.index_of(target)
     with scene.step(f"Ungroup {target.id}"):
         steps = explicit_steps(display, target)
         x, y = display.node(target).local_origin()
@@ -158,7 +158,7 @@ def duplicate(display: DisplayList, shapes: Sequence[Shape], dx: float, dy: floa
             twin = shape.copy()
             parent = shape.parent
             assert parent is not None
-            scene.add(twin, parent, parent._children.index(shape) + 1)
+            scene.add(twin, parent, parent.index_of(shape) + 1)
             copies.append(twin)
         if dx or dy:
             move_by(display, copies, dx, dy)
@@ -178,7 +178,7 @@ def put_in_place(scene: Scene, old: Shape, new: Shape) -> None:
     """Puts another shape in the place of one, under the same id."""
     parent = old.parent
     assert parent is not None
-    index, id = parent.children.index(old), old.id
+    index, id = parent.index_of(old), old.id
     with scene.step(f"Replace {id}"):
         scene.remove(old)
         new.id = id

@@ -218,7 +218,7 @@ def split(display: DisplayList, shape: Shape, knot: Knot) -> list[Shape]:
         assert parent is not None
         twin = shape.copy()
         first = write(display, shape, [*all_[:c], parts[0]], name)
-        scene.add(twin, parent, parent.children.index(first) + 1)
+        scene.add(twin, parent, parent.index_of(first) + 1)
         display.settle()
         second = write(display, twin, [parts[1], *all_[c + 1 :]], name)
     return [first, second]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -11,6 +11,7 @@ from PySide6.QtCore import QObject, Signal
 
 from chalcedon.craft.checkup import Remark
 from chalcedon.desk.document import Document
+from chalcedon.desk.earlier import Earlier
 from chalcedon.evaluate import Changes, DisplayList, Node
 from chalcedon.evaluate.copies import Copy
 from chalcedon.files.recovery import Recovered
@@ -132,6 +133,7 @@ class Session(QObject):
         document.changed.connect(self._follow)
         document.saved.connect(self.saved)
         self.selection, self.picked = [], ()
+        self._earlier = Earlier(self.scene, lambda: self.selection)
         self.active_group = self.scene.top
         self.value_focus = self.formula_focus = None
         self.repeat_offset = None
@@ -141,6 +143,7 @@ class Session(QObject):
 
     def close(self) -> None:
         """Shows its document no longer."""
+        self._earlier.close()
         self.document.changed.disconnect(self._follow)
         self.document.saved.disconnect(self.saved)
         self.document.leave()
@@ -291,7 +294,7 @@ class Session(QObject):
             return
         steps = self.scene.history.done[-1:]
         name = self.scene.undo()
-        self._show(steps)
+        self._show(steps, self._earlier.before(steps[0]) if steps else ())
         self.say(f"Took back: {name}." if name else "There is nothing to undo.")
 
     def redo(self) -> None:
@@ -300,11 +303,11 @@ class Session(QObject):
         self._show(steps)
         self.say(f"Did again: {name}." if name else "There is nothing to redo.")
 
-    def _show(self, steps: list[UndoStep]) -> None:
-        """Selects what an undone or redone step touched, so that it can be seen."""
+    def _show(self, steps: list[UndoStep], before: Sequence[Shape] = ()) -> None:
+        """Selects what an undone or redone step touched, to be seen; `before` when nothing of it is left."""
         self.flush()
         ids = dict.fromkeys(i for step in steps for e in step.edits for i in (e.about, e.inverse().about))
-        alive = [s for s in map(self.scene.get, ids) if s is not None]
+        alive = [s for s in map(self.scene.get, ids) if s is not None] or list(before)
         if alive and len(alive) <= MOST_SHOWN:
             self.select(outermost(alive))
 
@@ -419,7 +422,7 @@ class Session(QObject):
         before = self.chosen_place()
         if before is None:
             group = self.target_group()
-            return group, len(group.children)
+            return group, len(group._children)
         group, index = place_of(before)
         return group, index + 1
 

@@ -123,12 +123,18 @@ def _leaf_before(node: Node) -> Node | None:
     """The shape that is painted right before one."""
     while node.parent is not None:
         siblings = node.parent.children
-        for i in range(siblings.index(node) - 1, -1, -1):
+        for i in range(_index_of(node, siblings) - 1, -1, -1):
             leaf = _last_leaf(siblings[i])
             if leaf is not None:
                 return leaf
         node = node.parent
     return None
+
+
+def _index_of(node: Node, siblings: list[Node]) -> int:
+    group = node.shape.parent
+    at = group.index_of(node.shape) if group is not None else -1
+    return at if 0 <= at < len(siblings) and siblings[at] is node else siblings.index(node)
 
 
 def _last_leaf(node: Node) -> Node | None:

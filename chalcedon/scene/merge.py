@@ -165,7 +165,7 @@ class _Merge:
         for before in reversed(siblings[: siblings.index(model)]):
             here = self.ours.get(before.id)
             if here is not None and here.parent is group:
-                return group, group.children.index(here) + 1
+                return group, group.index_of(here) + 1
         return group, 0
 
     def _missing(self, model: Shape) -> Shape:

@@ -136,7 +136,7 @@ def past_next(scene: Scene, shape: Shape, overlaps: Overlaps, front: bool = True
 def place_of(shape: Shape) -> tuple[Group, int]:
     """The group that holds a shape of a scene, and which of its shapes it is, counted from the back."""
     assert shape.parent is not None
-    return shape.parent, shape.parent._children.index(shape)
+    return shape.parent, shape.parent.index_of(shape)
 
 
 def names_of(shapes: Sequence[Shape]) -> str:

@@ -372,7 +372,7 @@ class Scene(Declared):
     def _place(self, shape: Shape) -> tuple[Group, int]:
         if shape._scene is not self or shape._parent is None:
             raise ValueProblem(f"{shape._id or shape.kind} is not in this scene.")
-        return shape._parent, shape._parent._children.index(shape)
+        return shape._parent, shape._parent.index_of(shape)
 
     # history
 

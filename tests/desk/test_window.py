@@ -59,6 +59,24 @@ def test_duplicate_repeats_the_last_offset(desk):
     assert desk.order.index("moon_3") == desk.order.index("moon") + 2
 
 
+def test_undo_goes_back_to_what_was_selected_when_nothing_of_its_step_is_left(desk):
+    desk.session.select([desk["hull"], desk["moon"]])
+    desk.w.run_command("edit.duplicate")
+    assert desk.chosen == ["hull_2", "moon_2"]
+    desk.w.run_command("edit.duplicate")
+    desk.w.run_command("edit.undo")
+    assert desk.chosen == ["hull_2", "moon_2"]
+    desk.w.run_command("edit.undo")
+    assert desk.chosen == ["hull", "moon"]
+    desk.w.run_command("edit.redo")
+    assert desk.chosen == ["hull_2", "moon_2"], "what came again"
+    desk.w.run_command("edit.undo")
+    desk.session.select([])
+    desk.w.run_command("edit.redo")
+    desk.w.run_command("edit.undo")
+    assert desk.chosen == ["hull", "moon"], "as before the step was done first"
+
+
 def test_copy_cut_paste_go_through_text(desk):
     desk.session.select([desk["boat"]])
     desk.w.run_command("edit.copy")

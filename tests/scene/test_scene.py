@@ -103,6 +103,26 @@ def test_order_commands_and_their_names():
     assert [s.id for s in scene.shapes] == ["sky", "moon", "boat"]
 
 
+@given(st.lists(st.tuples(st.integers(0, 3), st.integers(0, 10_000), st.integers(0, 10_000)), max_size=60))
+def test_a_group_tells_where_each_of_its_shapes_stands(edits):
+    scene = Scene()
+    group, other = scene.add(Group()), scene.add(Group())
+    for _ in range(200):
+        scene.add(Circle(), group)
+    for what, i, j in edits:
+        shape = group.children[i % len(group.children)]
+        if what == 0:
+            scene.add(Circle(), group, j % (len(group.children) + 1))
+        elif what == 1 and len(group.children) > 1:
+            scene.remove(shape)
+        elif what == 2:
+            scene.move(shape, group, j % len(group.children))
+        asked = group.children[j % len(group.children)]
+        assert group.children[group.index_of(asked)] is asked
+    with pytest.raises(ValueError, match="not in"):
+        group.index_of(other)
+
+
 def test_a_group_can_not_go_into_itself():
     scene = harbour()
     boat = scene["boat"]

@@ -174,7 +174,7 @@ class Dropping(QObject):
         what = made[0].id if len(made) == 1 else f"{len(made)} pictures"
         with self.session.step(f"Place {what}"):
             for image in made:
-                scene.add(image, group, len(group.children))
+                scene.add(image, group, len(group._children))
         placed = [image for image in made if image.scene is scene]
         if placed:
             self.session.select(placed)

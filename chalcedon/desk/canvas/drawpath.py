@@ -203,4 +203,4 @@ def add_path(
     session.dress(shape, paint)
     if not closed and shape.stroke is None:
         shape.stroke, shape.stroke_width, shape.fill = shape.fill or INK, paint.width, None
-    session.add(shape, group, len(group.children))
+    session.add(shape, group, len(group._children))

@@ -172,7 +172,7 @@ class MakeTool(Tool):
             self.session.say(problem.sentence, "problem")
             return None
         self.session.dress(shape)
-        self.session.add(shape, self._group, len(self._group.children))
+        self.session.add(shape, self._group, len(self._group._children))
         return shape if shape.scene is not None else None
 
     def release(self, p: Pointer) -> None:
@@ -261,7 +261,7 @@ class PolylineTool(ByPoints):
                 at=(ox, oy), points=[(tidy(x - ox), tidy(y - oy)) for x, y in local], closed=closed
             )
             self.session.dress(shape, self.paint)
-            self.session.add(shape, group, len(group.children))
+            self.session.add(shape, group, len(group._children))
         elif points:
             self.session.say("A polyline needs two points; one click was not enough to keep.")
         if not stay:

@@ -314,7 +314,7 @@ def _summarise(flow: Flow, shape: Shape, name: str) -> None:
             flow.word("corner")
             flow.number(shape, prop, (0,))
     elif name == "at" and isinstance(shape, Group) and shape.at == (0, 0):
-        flow.put("word", f"{len(shape.children)} inside")
+        flow.put("word", f"{len(shape._children)} inside")
     elif name == "steps":
         for i, step in enumerate(shape.stated("steps")):
             flow.word(step.op)

@@ -274,7 +274,7 @@ class LedgerPointer:
         with session.step(_drop_name(drop, todo)):
             for shape in todo:
                 parent = shape.parent
-                if parent is drop.group and parent.children.index(shape) < index:
+                if parent is drop.group and parent.index_of(shape) < index:
                     index -= 1
                 move_keeping_place(session.display, shape, drop.group, index)
                 index += 1
@@ -282,7 +282,7 @@ class LedgerPointer:
 
 def _drop_name(drop: Drop, todo: list[Shape]) -> str:
     """What a drop does, named by the neighbour behind it."""
-    behind = next((s for s in reversed(drop.group.children[: drop.index]) if s not in todo), None)
+    behind = next((s for s in reversed(drop.group._children[: drop.index]) if s not in todo), None)
     if any(s.parent is not drop.group for s in todo):
         return f"Put {names_of(todo)} into {drop.group.id or 'the scene'}"
     return (

@@ -112,7 +112,7 @@ class Rows:
         group = shape.parent
         assert group is not None
         siblings = group._children
-        at = siblings.index(shape) + (1 if self._front_first else -1)
+        at = group.index_of(shape) + (1 if self._front_first else -1)
         if not 0 <= at < len(siblings):
             return 0 if group is self._scene.top else self._below(self.index_of(group))
         above = siblings[at]
@@ -158,7 +158,7 @@ def drop_at(scene: Scene, rows: Rows, gap: int, depth: int, front_first: bool, f
     above = rows[gap - 1] if gap > 0 else None
     below = rows[gap] if gap < len(rows) else None
     if above is None:
-        return Drop(scene.top, len(scene.top.children) if front_first else 0, 0, 0)
+        return Drop(scene.top, len(scene.top._children) if front_first else 0, 0, 0)
     inside = isinstance(above.shape, Group) and above.shape not in folded
     most = above.depth + (1 if inside else 0)
     least = below.depth if below is not None else 0
@@ -166,12 +166,12 @@ def drop_at(scene: Scene, rows: Rows, gap: int, depth: int, front_first: bool, f
     if inside and depth == most:
         group = above.shape
         assert isinstance(group, Group)
-        return Drop(group, len(group.children) if front_first else 0, gap, depth)
+        return Drop(group, len(group._children) if front_first else 0, gap, depth)
     shape = above.shape
     for _ in range(above.depth - depth):
         assert shape.parent is not None
         shape = shape.parent
     parent = shape.parent
     assert parent is not None
-    at = parent.children.index(shape)
+    at = parent.index_of(shape)
     return Drop(parent, at if front_first else at + 1, gap, depth)

@@ -108,7 +108,7 @@ class Ledger(Guarded, QAbstractScrollArea):
     def _replace(self) -> None:
         self.acts.close_editor()
         self.thumbs = Thumbs(self.session.display, self.devicePixelRatioF())
-        self.folded = {s for s in self.session.scene.walk() if isinstance(s, Group) and len(s.children) > 200}
+        self.folded = {s for s in self.session.scene.walk() if isinstance(s, Group) and len(s._children) > 200}
         self.expanded.clear()
         self.unfolded.clear()
         self.focus_key, self.formula_lines = None, ()

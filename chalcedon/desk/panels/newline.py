@@ -142,7 +142,7 @@ class NewLine(Guarded, QWidget):
             else f"Enter adds into {group.id}"
             if group.id
             else "Enter adds in front of all"
-            if group.children
+            if group.front is not None
             else "Enter adds the first shape"
         )
         metrics = self.entry.fontMetrics()
