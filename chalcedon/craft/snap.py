@@ -143,20 +143,27 @@ class Snapper:
             self._known[id(node)] = corners_of(node) if few else []
         return self._known[id(node)]
 
-    def _lines(self, axis: int, near: Sequence[_Near], low: float, high: float) -> Iterator[_Place]:
-        """Where something between two places could line up on an axis: guides and the page first."""
+    def _lines(self, axis: int, near: Sequence[_Near], own: Sequence[float], reach: float) -> Iterator[_Place | None]:
+        """For each of some places the nearest that it can line up with on an axis: guides, the page, then shapes."""
         other = 1 - axis
-        for at in self._guides[axis]:
-            words = f"guide at {across(self._scene, at, at)[axis]:g}"
-            yield _Place(at, words, self._page[other], self._page[other + 2])
+        first = [
+            _Place(at, f"guide at {across(self._scene, at, at)[axis]:g}", self._page[other], self._page[other + 2])
+            for at in self._guides[axis]
+        ]
         for i, part in enumerate(AXES[axis]):
             at = self._page[axis] + (self._page[axis + 2] - self._page[axis]) * i / 2
-            yield _Place(at, f"{part} of the page", self._page[other], self._page[other + 2])
-        for name, box, _node in near:
-            for i, part in enumerate(AXES[axis]):
-                at = box[axis] + (box[axis + 2] - box[axis]) * i / 2
-                if low <= at <= high:  # few are: the words for the others are never read
-                    yield _Place(at, f"{part} of {name}", box[other], box[other + 2])
+            first.append(_Place(at, f"{part} of the page", self._page[other], self._page[other + 2]))
+        edges = np.array([(n.box[axis], n.box[axis + 2]) for n in near]).reshape(-1, 2)
+        places = (edges[:, :1] + (edges[:, 1:] - edges[:, :1]) * (0.0, 0.5, 1.0)).ravel()
+        for at in own:
+            best = _nearest(first, at, reach)
+            away = np.abs(places - at)
+            least = away.min() if near else math.inf
+            if least <= reach and (best is None or least < abs(best.at - at) - SAME):
+                i = int(np.argmax(away <= least + SAME))  # of equally near ones the first
+                name, box, _node = near[i // 3]
+                best = _Place(float(places[i]), f"{AXES[axis][i % 3]} of {name}", box[other], box[other + 2])
+            yield best
 
     # a point
 
@@ -209,8 +216,7 @@ class Snapper:
         self, axis: int, at: Point, reach: float, near: Sequence[_Near], fixed: Point | None
     ) -> tuple[float, Mark] | None:
         """The nearest line on one axis, or the nearest size of another shape."""
-        places = self._lines(axis, near, at[axis] - reach - SAME, at[axis] + reach + SAME)
-        best = _nearest(places, at[axis], reach)
+        (best,) = self._lines(axis, near, at[axis : axis + 1], reach)
         step = _nearest(_steps(axis, at, reach, near), at[axis], reach)
         if step is not None and (best is None or abs(step.at - at[axis]) <= abs(best.at - at[axis])):
             best = step
@@ -270,9 +276,8 @@ class Snapper:
     def _box_axis(self, axis: int, box: Box, reach: float, near: Sequence[_Near]) -> tuple[float, Mark] | None:
         low, high, other = box[axis], box[axis + 2], 1 - axis
         best: tuple[float, _Place] | None = None
-        lines = list(self._lines(axis, near, low - reach - SAME, high + reach + SAME))
-        for own in dict.fromkeys((low, (low + high) / 2, high)):
-            place = _nearest(lines, own, reach)
+        places = tuple(dict.fromkeys((low, (low + high) / 2, high)))
+        for own, place in zip(places, self._lines(axis, near, places, reach), strict=True):
             if place is not None and (best is None or abs(place.at - own) < abs(best[0]) - SAME):
                 best = place.at - own, place
         gap = _nearest(_gaps(axis, box, near), low, reach)

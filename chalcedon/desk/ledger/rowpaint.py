@@ -54,14 +54,13 @@ class RowPainter:
             self._paint_head(painter, -scroll, width)
         first = max(0, self.ledger.row_at(scroll))
         index, opened = first, self.ledger.open_index()
-        while index < len(self.ledger.rows):
-            top = self.ledger.top_of(index) - scroll
-            if top > height:
-                break
+        top = self.ledger.top_of(first) - scroll
+        while index < len(self.ledger.rows) and top <= height:
             tall = ROW + (self.ledger.opened_height if index == opened else 0)
             if region.intersects(QRect(0, int(top), width, int(tall))):
-                self._paint_row(painter, index, top, width, region)
+                self._paint_row(painter, index, top, width, index == opened, region)
             index += 1
+            top += tall
         end = self.ledger.top_of(len(self.ledger.rows)) - scroll
         words = ("back", "painted first"), ("front", "painted last")
         self._paint_end(painter, self.ledger.head_height - scroll, width, *words[1 if self.ledger.front_first else 0])
@@ -105,11 +104,10 @@ class RowPainter:
             "Type a line below, such as  circle 200 120 40,  or pick a kind and drag on the picture.",
         )
 
-    def _paint_row(self, painter: QPainter, index: int, top: float, width: int, region: QRegion) -> None:
+    def _paint_row(self, painter: QPainter, index: int, top: float, width: int, opened: bool, region: QRegion) -> None:
         t = theme()
         row = self.ledger.rows[index]
         shape = row.shape
-        opened = index == self.ledger.open_index()
         chosen = self.ledger.session.is_selected(shape)
         height = ROW + (self.ledger.opened_height if opened else 0)
         if chosen:
