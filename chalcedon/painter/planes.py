@@ -48,11 +48,11 @@ def blend_by_hue(painter: QPainter, target: QImage, at: QPoint, sheet: QImage, o
     if area.isEmpty():
         return
     backdrop = target.copy(area)
-    b = pixels(backdrop)[:, :, 2::-1].astype(np.float32) / 255.0
-    ab = pixels(backdrop)[:, :, 3:].astype(np.float32) / 255.0
     part = sheet.copy(area.translated(-at))
-    s = pixels(part)[:, :, 2::-1].astype(np.float32) / 255.0 * opacity
-    a = pixels(part)[:, :, 3:].astype(np.float32) / 255.0 * opacity
+    touched = pixels(part)[:, :, 3] > 0  # often few: the rest stays as it is
+    under = pixels(backdrop)
+    b, ab = _colour_and_alpha(under[touched])
+    s, a = (plane * np.float32(opacity) for plane in _colour_and_alpha(pixels(part)[touched]))
     cb = np.divide(b, ab, out=np.zeros_like(b), where=ab > 0)
     cs = np.divide(s, a, out=np.zeros_like(s), where=a > 0)
     if blend == "hue":
@@ -64,31 +64,35 @@ def blend_by_hue(painter: QPainter, target: QImage, at: QPoint, sheet: QImage, o
     else:
         mixed = _set_luminosity(cb, _luminosity(cs))
     out = (1 - a) * b + (1 - ab) * s + a * ab * mixed
-    view = pixels(backdrop)
-    view[:, :, 2::-1] = np.rint(np.clip(out, 0, 1) * 255)
-    view[:, :, 3:] = np.rint((a + ab - a * ab) * 255)
+    whole = np.concatenate((np.clip(out[::-1], 0, 1), (a + ab - a * ab)[None]))
+    under[touched] = np.rint(whole * 255).T
     painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Source)
     painter.drawImage(area.topLeft(), backdrop)
     painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
 
 
+def _colour_and_alpha(px: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Of px (n, 4) the premultiplied red, green and blue (3, n) and the alpha (n), 0 to 1."""
+    planes = np.ascontiguousarray(px.T).astype(np.float32) / np.float32(255.0)
+    return planes[2::-1], planes[3]
+
+
 def _luminosity(c: np.ndarray) -> np.ndarray:
-    return c @ np.array([0.3, 0.59, 0.11], np.float32)
+    return np.float32(0.3) * c[0] + np.float32(0.59) * c[1] + np.float32(0.11) * c[2]
 
 
 def _saturation(c: np.ndarray) -> np.ndarray:
-    return c.max(axis=2) - c.min(axis=2)
+    return c.max(axis=0) - c.min(axis=0)
 
 
 def _set_luminosity(c: np.ndarray, lum: np.ndarray) -> np.ndarray:
-    c = c + (lum - _luminosity(c))[:, :, None]
-    level = _luminosity(c)[:, :, None]
-    low, high = c.min(axis=2, keepdims=True), c.max(axis=2, keepdims=True)
+    c = c + (lum - _luminosity(c))
+    level, low, high = _luminosity(c), c.min(axis=0), c.max(axis=0)
     c = np.where(low < 0, level + (c - level) * level / np.maximum(level - low, 1e-9), c)
     return np.where(high > 1, level + (c - level) * (1 - level) / np.maximum(high - level, 1e-9), c)
 
 
 def _set_saturation(c: np.ndarray, sat: np.ndarray) -> np.ndarray:
-    low = c.min(axis=2, keepdims=True)
-    spread = c.max(axis=2, keepdims=True) - low
-    return np.where(spread > 0, (c - low) / np.maximum(spread, 1e-9) * sat[:, :, None], 0)
+    low = c.min(axis=0)
+    spread = c.max(axis=0) - low
+    return np.where(spread > 0, (c - low) / np.maximum(spread, 1e-9) * sat, 0)
