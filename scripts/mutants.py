@@ -10,9 +10,12 @@ from __future__ import annotations
 
 import ast
 import json
+import multiprocessing
+import os
 import random
 import re
 import shutil
+import signal
 import subprocess
 import sys
 import tempfile
@@ -181,8 +184,6 @@ def _collect(found: dict[str, dict[str, object]], test: str, printed: str, data:
 
 
 def _environment() -> dict[str, str]:
-    import os
-
     return {**os.environ, "QT_QPA_PLATFORM": "offscreen", "CI": "1"}
 
 
@@ -192,14 +193,36 @@ def noticed(mutant: Mutant, tests: list[str], tree: Path) -> str:
     source = target.read_bytes()
     target.write_bytes(mutant.apply(source))
     try:
-        run = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", *tests]
-        environment = {**_environment(), "PYTHONPATH": str(tree)}
-        done = subprocess.run(run, cwd=tree, capture_output=True, timeout=TIMEOUT, env=environment)
-        return "survived" if done.returncode == 0 else "noticed"
-    except subprocess.TimeoutExpired:
-        return "noticed"
+        run = WARM.Process(target=_run, args=(tree, tests))
+        run.start()
+        run.join(TIMEOUT)
+        if run.exitcode is None:
+            os.killpg(run.pid or 0, signal.SIGKILL)  # with what the tests started
+            run.join()
+        return "survived" if run.exitcode == 0 else "noticed"
     finally:
         target.write_bytes(source)
+
+
+WARM = multiprocessing.get_context("forkserver")
+"""Each run of tests is forked from a process that has the libraries loaded, and nothing of the package."""
+WARM.set_forkserver_preload(
+    ["PySide6.QtWidgets", "PySide6.QtTest", "hypothesis", "lxml.etree", "numpy", "PIL", "pytest"]
+)
+
+
+def _run(tree: Path, tests: list[str]) -> None:
+    """Runs tests in a tree, in a process of its own, and ends it."""
+    import pytest
+
+    os.setsid()  # what a test started is not to stay
+    sys.path[:] = [str(tree), *(p for p in sys.path if Path(p or ".").resolve() != ROOT)]
+    os.environ |= {**_environment(), "PYTHONPATH": str(tree)}
+    os.chdir(tree)
+    with open(os.devnull, "w") as nowhere:
+        os.dup2(nowhere.fileno(), 1)
+        os.dup2(nowhere.fileno(), 2)
+    os._exit(int(pytest.main(["-q", "-x", "-p", "no:cacheprovider", *tests])))
 
 
 def statements(file: Path) -> dict[int, range]:
@@ -293,12 +316,12 @@ def main(seconds: float, seed: int, only: str) -> None:
                 tests = tests_for(mutant, lines, runs, seconds_of)
                 state = noticed(mutant, tests, tree) if tests else "no test runs it"
                 results.append((state, mutant))
+                if state != "noticed":
+                    m = mutant
+                    click.echo(f"{state}: {m.file}:{m.line}  {m.old!r} -> {m.new!r}")
 
     with ThreadPoolExecutor(2) as pool:
         list(pool.map(work, range(2)))
-    for state, m in sorted(results):
-        if state != "noticed":
-            click.echo(f"{state}: {m.file}:{m.line}  {m.old!r} -> {m.new!r}")
     seen = sum(state == "noticed" for state, _ in results)
     left = sum(len(lines) for lines in left_alone().values())
     click.echo(f"{left} statements are left alone, see scripts/mutants.txt")

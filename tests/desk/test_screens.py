@@ -22,7 +22,7 @@ from scripts.make_screenshots import VIEWS, Studio
 
 DOCS = Path(__file__).parent.parent.parent / "docs" / "screenshots"
 OWN = Path(__file__).parent / "screens"
-MOST = 60
+MOST = 8
 """Px that may differ: what lies between shades."""
 
 

@@ -32,7 +32,7 @@ class Living:
         self.window = window
         self.session = window.session
         self.strip = LiveStrip(self.session)
-        self.panel = InputsPanel(self.session, self.strip.set_input, window)
+        self.panel = InputsPanel(self.session, self.strip.hand, window)
         self.log = EventLog(self.session)
         self.strip.switched.connect(self._switched)
         self.strip.stepped.connect(self.log.later)

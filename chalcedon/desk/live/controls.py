@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, NamedTuple
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
@@ -17,7 +17,9 @@ from chalcedon.desk.panels.panel import dispose
 from chalcedon.desk.picker.colorpicker import ColorPicker, chip_icon
 from chalcedon.formula import calculate
 from chalcedon.formula.types import NUMBER
-from chalcedon.problems import ChalcedonError
+from chalcedon.problems import ChalcedonError, ValueProblem, shorten
+from chalcedon.scene import Scene
+from chalcedon.scene.axes import across, way
 from chalcedon.scene.inputs import KINDS, Input
 from chalcedon.view.guarded import Guarded
 
@@ -25,12 +27,20 @@ Put = Callable[[str, Any, object], None]
 """Gives an input a value, as part of a gesture."""
 
 
+class Hand(NamedTuple):
+    """What a control works for: the scene whose input it sets, who gives the value, who says what is wrong with one."""
+
+    scene: Callable[[], Scene]
+    put: Put
+    say: Callable[[str], object]
+
+
 class Control(Guarded, QWidget):
     """The name of an input, and what sets it."""
 
-    def __init__(self, spec: Input, put: Put) -> None:
+    def __init__(self, spec: Input, hand: Hand) -> None:
         super().__init__()
-        self.spec, self.put = spec, put
+        self.spec, self.hand, self.put = spec, hand, hand.put
         self.value: Any = spec.value
         self.row = QHBoxLayout(self)
         self.row.setContentsMargins(0, 0, 0, 0)
@@ -80,14 +90,14 @@ class Slide(Guarded, QWidget):
         self._control.nudge(1 if event.angleDelta().y() > 0 else -1, "wheel")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        more = (Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Plus)
-        less = (Qt.Key.Key_Left, Qt.Key.Key_Down, Qt.Key.Key_Minus)
+        more, less = (Qt.Key.Key_Right, Qt.Key.Key_Up), (Qt.Key.Key_Left, Qt.Key.Key_Down)
         low, high = self._control.limits
         if event.key() in (*more, *less):
             times = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
             self._control.nudge(times if event.key() in more else -times, "keys")
         elif event.key() in (Qt.Key.Key_Home, Qt.Key.Key_End):
-            self._control.give(low if event.key() == Qt.Key.Key_Home else high, "keys")
+            gesture = "keys", self._control.spec.name
+            self._control.give(low if event.key() == Qt.Key.Key_Home else high, gesture)
         else:
             super().keyPressEvent(event)
 
@@ -111,8 +121,8 @@ class Slide(Guarded, QWidget):
 class NumberControl(Control):
     """A slider between the limits, if there are any, and the number, which can be typed."""
 
-    def __init__(self, spec: Input, put: Put) -> None:
-        super().__init__(spec, put)
+    def __init__(self, spec: Input, hand: Hand) -> None:
+        super().__init__(spec, hand)
         self.slide = Slide(self)
         self.row.addWidget(self.slide)
         self.entry = QLineEdit()
@@ -163,9 +173,9 @@ class NumberControl(Control):
             return
         try:
             self.put(self.spec.name, calculate(self.entry.text()), None)
-        except ChalcedonError:
-            pass
-        self.show_value(self.value)
+        except ChalcedonError as problem:
+            self.hand.say(problem.sentence)
+        self.entry.setText(show(self.value))
 
     def show_value(self, value: Any) -> None:
         super().show_value(value)
@@ -177,8 +187,8 @@ class NumberControl(Control):
 class SwitchControl(Control):
     """A switch that is on or off."""
 
-    def __init__(self, spec: Input, put: Put) -> None:
-        super().__init__(spec, put)
+    def __init__(self, spec: Input, hand: Hand) -> None:
+        super().__init__(spec, hand)
         self.button = ToolButton()
         self.button.setCheckable(True)
         self.button.setAccessibleName(spec.title)
@@ -195,8 +205,8 @@ class SwitchControl(Control):
 class ChoiceControl(Control):
     """A few choices as buttons, more as a list."""
 
-    def __init__(self, spec: Input, put: Put) -> None:
-        super().__init__(spec, put)
+    def __init__(self, spec: Input, hand: Hand) -> None:
+        super().__init__(spec, hand)
         self.buttons: dict[str, ToolButton] = {}
         self.box: QComboBox | None = None
         if len(spec.choices) <= 4:
@@ -230,8 +240,8 @@ class ChoiceControl(Control):
 class ColourControl(Control):
     """A chip that opens the picker."""
 
-    def __init__(self, spec: Input, put: Put) -> None:
-        super().__init__(spec, put)
+    def __init__(self, spec: Input, hand: Hand) -> None:
+        super().__init__(spec, hand)
         self.picker: ColorPicker | None = None
         self.chip = ToolButton()
         self.chip.setIconSize(QSize(18, 18))
@@ -242,8 +252,6 @@ class ColourControl(Control):
 
     def _pick(self) -> None:
         dispose(self.picker)
-        from chalcedon.scene import Scene
-
         self.picker = picker = ColorPicker(self, Scene(), self.value, self.spec.title, False, True)
         gesture = object()
         picker.picked.connect(lambda paint: self.put(self.spec.name, paint, gesture))
@@ -258,8 +266,8 @@ class ColourControl(Control):
 class TextControl(Control):
     """An entry."""
 
-    def __init__(self, spec: Input, put: Put) -> None:
-        super().__init__(spec, put)
+    def __init__(self, spec: Input, hand: Hand) -> None:
+        super().__init__(spec, hand)
         self.entry = QLineEdit(str(spec.value))
         self.entry.setFixedWidth(110)
         self.entry.setAccessibleName(spec.title)
@@ -274,7 +282,7 @@ class TextControl(Control):
 
 
 class Pad(Guarded, QWidget):
-    """A small page on which a point is dragged."""
+    """The page of the scene, small: a point is dragged on it."""
 
     def __init__(self, control: PointControl) -> None:
         super().__init__()
@@ -296,20 +304,26 @@ class Pad(Guarded, QWidget):
         self._gesture = None
 
     def _to(self, at: QPointF) -> None:
-        x = round(max(0.0, min(1.0, at.x() / self.width())) * PAGE[0])
-        y = round(max(0.0, min(1.0, at.y() / self.height())) * PAGE[1])
+        scene = self._control.hand.scene()
+        x, y = (
+            max(0.0, min(1.0, spot / room)) * size
+            for spot, room, size in ((at.x(), self.width(), scene.size[0]), (at.y(), self.height(), scene.size[1]))
+        )
+        digits = 0 if min(scene.size) >= 100 else 3
+        x, y = (round(v, digits) for v in across(scene, x, y))
         self._control.put(self._control.spec.name, (x, y), self._gesture)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         by = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
-        way = by.get(Qt.Key(event.key()))
-        if way is None:
+        step = by.get(Qt.Key(event.key()))
+        if step is None:
             super().keyPressEvent(event)
             return
         times = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
         x, y = self._control.value
         name = self._control.spec.name
-        self._control.put(name, (x + way[0] * times, y + way[1] * times), ("keys", name))
+        dx, dy = way(self._control.hand.scene(), *step)
+        self._control.put(name, (x + dx * times, y + dy * times), ("keys", name))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         t = theme()
@@ -318,10 +332,11 @@ class Pad(Guarded, QWidget):
         painter.setPen(QPen(t.color("carnelian" if self.hasFocus() else "line"), 1.2))
         painter.setBrush(t.color("panel"))
         painter.drawRoundedRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1), 3, 3)
-        x, y = self._control.value
+        scene = self._control.hand.scene()
+        x, y = across(scene, *self._control.value)
         spot = QPointF(
-            max(3.0, min(self.width() - 3.0, x / PAGE[0] * self.width())),
-            max(3.0, min(self.height() - 3.0, y / PAGE[1] * self.height())),
+            max(3.0, min(self.width() - 3.0, x / scene.size[0] * self.width())),
+            max(3.0, min(self.height() - 3.0, y / scene.size[1] * self.height())),
         )
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(t.color("chrysoprase"))
@@ -329,15 +344,11 @@ class Pad(Guarded, QWidget):
         painter.end()
 
 
-PAGE = (960.0, 600.0)
-"""What a pad stands for."""
-
-
 class PointControl(Control):
     """A pad and the two numbers."""
 
-    def __init__(self, spec: Input, put: Put) -> None:
-        super().__init__(spec, put)
+    def __init__(self, spec: Input, hand: Hand) -> None:
+        super().__init__(spec, hand)
         self.pad = Pad(self)
         self.row.addWidget(self.pad)
         self.entry = QLineEdit()
@@ -348,19 +359,25 @@ class PointControl(Control):
         self.show_value(spec.value)
 
     def _typed(self) -> None:
+        if self.entry.text() == self._words():
+            return
         parts = self.entry.text().replace(";", ",").split(",")
         try:
-            if len(parts) == 2:
-                self.put(self.spec.name, (calculate(parts[0]), calculate(parts[1])), None)
-        except ChalcedonError:
-            pass
-        self.show_value(self.value)
+            if len(parts) != 2:
+                raise ValueProblem(f"{shorten(self.entry.text())} is not a point.", hint="Type x, y, such as 120, 80.")
+            self.put(self.spec.name, (calculate(parts[0]), calculate(parts[1])), None)
+        except ChalcedonError as problem:
+            self.hand.say(problem.sentence)
+        self.entry.setText(self._words())
 
     def show_value(self, value: Any) -> None:
         super().show_value(value)
         self.pad.update()
         if not self.entry.hasFocus():
-            self.entry.setText(", ".join(show(v) for v in value))
+            self.entry.setText(self._words())
+
+    def _words(self) -> str:
+        return ", ".join(show(v) for v in self.value)
 
 
 _MADE = {
@@ -374,8 +391,8 @@ _MADE = {
 assert _MADE.keys() == KINDS.keys() and KINDS["number"] == NUMBER
 
 
-def make_control(spec: Input, put: Put) -> Control:
+def make_control(spec: Input, hand: Hand) -> Control:
     """The control that suits an input."""
-    control = _MADE[spec.kind](spec, put)
+    control = _MADE[spec.kind](spec, hand)
     control.restyle()
     return control

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QWidget
 
 from chalcedon.desk.ledger.parts import show
-from chalcedon.desk.live.controls import Control, Put, make_control
+from chalcedon.desk.live.controls import Control, Hand, make_control
 from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import font, theme
@@ -36,9 +36,9 @@ COLUMNS = ("name", "", "from", "to", "step", "unit", "label", "group", "", "")
 class InputsPanel(Panel):
     """A popup with a row an input. Everything in it is an undo step."""
 
-    def __init__(self, session: Session, put: Put, owner: QWidget) -> None:
+    def __init__(self, session: Session, hand: Hand, owner: QWidget) -> None:
         super().__init__("Inputs", session, owner)
-        self._put = put
+        self._hand = hand
         self.rows: dict[str, dict[str, Any]] = {}
         self._shown: Any = None
         self.empty = Label(
@@ -93,7 +93,7 @@ class InputsPanel(Panel):
     def _row(self, i: int, spec: Input, first: bool) -> None:
         name = spec.name
         entries: dict[str, QLineEdit] = {}
-        control: Control = make_control(spec._replace(label=" "), self._give)
+        control: Control = make_control(spec._replace(label=" "), self._hand._replace(put=self._give))
         control.title.hide()
         shown = {
             "name": (name, 96),
@@ -155,7 +155,7 @@ class InputsPanel(Panel):
     # acts
 
     def _give(self, name: str, value: Any, gesture: object = None) -> None:
-        self._put(name, value, gesture)
+        self._hand.put(name, value, gesture)
         self.refresh()
 
     def make(self, kind: str) -> None:

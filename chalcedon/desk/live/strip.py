@@ -8,7 +8,7 @@ from PySide6.QtCore import QPoint, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QMenu, QWidget
 
-from chalcedon.desk.live.controls import Control, make_control
+from chalcedon.desk.live.controls import Control, Hand, make_control
 from chalcedon.desk.live.player import SPEEDS, Player
 from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.glyphs import icon
@@ -174,6 +174,11 @@ class LiveStrip(Guarded, QWidget):
         self.speed.clicked.connect(self._speeds)
         row.addWidget(self.speed)
 
+    @property
+    def hand(self) -> Hand:
+        """For controls of the inputs of the scene."""
+        return Hand(lambda: self.session.scene, self.set_input, lambda text: self.session.say(text, "problem"))
+
     # following
 
     def _replace(self) -> None:
@@ -226,7 +231,7 @@ class LiveStrip(Guarded, QWidget):
                 widget.deleteLater()
         self.controls = {}
         for spec in self.session.scene.inputs.specs():
-            control = make_control(spec, self.set_input)
+            control = make_control(spec, self.hand)
             self.shown.addWidget(control)
             self.controls[spec.name] = control
         self._fit()
