@@ -74,7 +74,9 @@ def mutants_of(file: Path) -> list[Mutant]:
 
     tree = ast.parse(source)
     calls = (n for n in ast.walk(tree) if isinstance(n, ast.Call))
-    looks = {id(k.value) for n in calls for k in n.keywords if k.arg in ("frozen", "slots")}  # how a record is made
+    looks = {
+        id(k.value) for n in calls for k in n.keywords if k.arg in ("frozen", "slots", "strict")
+    }  # of records and zip
     for top in tree.body:  # limits and tolerances: any number near it would do as well
         if isinstance(top, ast.Assign) and isinstance(top.targets[0], ast.Name) and top.targets[0].id.isupper():
             looks |= {id(n) for n in ast.walk(top.value)} if _is_number(top.value) else set()

@@ -3,7 +3,7 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from chalcedon.desk.ledger.rows import Rows
+from chalcedon.desk.ledger.rows import Rows, drop_at
 from chalcedon.evaluate import DisplayList
 from chalcedon.scene import Circle, Group, Scene
 
@@ -43,3 +43,24 @@ def test_rows_that_follow_are_those_made_anew(todo, front_first, fold):
         fresh = Rows(scene, folded, front_first)
         assert list(rows) == list(fresh) and len(rows) == len(fresh)
         assert [rows.index_of(s) for s in scene.walk()] == [fresh.index_of(s) for s in scene.walk()]
+
+
+@given(st.lists(st.tuples(st.sampled_from((0, 0, 1)), st.integers(0, 30), st.integers(0, 30)), max_size=6),
+       st.integers(0, 99), st.integers(0, 5), st.booleans(), st.integers(0, 7))  # fmt: skip
+def test_what_is_dropped_in_a_gap_has_its_row_there(made, gap, depth, front_first, fold):
+    scene = Scene()
+    for what, a, b in made:
+        change(scene, what, a, b)
+    groups = [s for s in scene.walk() if isinstance(s, Group)]
+    folded = {g for i, g in enumerate(groups) if fold >> i & 1}
+    rows = Rows(scene, folded, front_first)
+    gap %= len(rows) + 1
+    around = [rows[i].depth for i in (gap - 1, gap) if 0 <= i < len(rows)]
+    drop = drop_at(scene, rows, gap, depth, front_first, folded)
+    new = scene.add(Circle(), drop.group, drop.index)
+    after = Rows(scene, folded, front_first)
+    assert after.index_of(new) == gap and after[gap].depth == drop.depth and (drop.line == gap or not around)
+    above = rows[gap - 1] if gap else None
+    deepest = above.depth + (isinstance(above.shape, Group) and above.shape not in folded) if above else 0
+    least = rows[gap].depth if gap < len(rows) else 0
+    assert drop.depth == min(max(depth, least), deepest), "as deep as asked for where that can be"

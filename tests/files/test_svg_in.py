@@ -145,6 +145,29 @@ def test_text_keeps_its_words_place_and_style():
     assert abs(quay.bounds()[2] - 90) < 3
 
 
+def test_sizes_of_letters_count_from_those_around_them():
+    said = {
+        "30": 30, "12pt": 16, "1.5em": 30, "50%": 10, "2ex": 20, "larger": 24, "smaller": 20 / 1.2, "medium": 16,
+        "xx-small": 9, "x-small": 10, "small": 13, "large": 18, "x-large": 24, "xx-large": 32, "xxx-large": 48,
+        "no": 20,
+    }  # fmt: skip
+    inner = "".join(f'<text font-size="{size}" y="9">{i}</text>' for i, size in enumerate(said))
+    twice = '<g style="font-size:2em"><g style="font-size:150%"><text y="9">t</text></g></g>'
+    whole = (
+        '<text style="font: italic small-caps 700 15px/1.2 Georgia, serif" y="9">s</text>'
+        '<text style="font-weight:bold;font:medium Nunito" y="9">u</text><text style="font:bold" y="9">v</text>'
+    )
+    scene = read_svg(page(f'<g font-size="20">{inner}{twice}{whole}</g>')).scene
+    found = {s.content: s for s in scene.walk() if s.kind == "text"}
+    for i, size in enumerate(said.values()):
+        assert found[str(i)].size == pytest.approx(size), list(said)[i]
+    assert found["t"].size == 60
+    one, two, three = found["s"], found["u"], found["v"]
+    assert (one.size, one.italic, one.weight, one.family) == (15, True, 700, "Georgia")
+    assert (two.size, two.italic, two.weight, two.family) == (16, False, 400, "Nunito")
+    assert (three.size, three.weight) == (20, 400), "no size and no family: nothing is said"
+
+
 @settings(max_examples=40)
 @given(pages(), st.lists(gradients, max_size=2), st.lists(effects, max_size=3))
 def test_what_was_written_reads_back_as_the_same_picture_and_hits(scene, paints, more):

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from pages import pages
+from PIL import Image as Photo
 from second import dress, effects, far, gradients, ours, theirs
 
 import chalcedon
@@ -19,6 +20,7 @@ from chalcedon.scene import (
     Group,
     Image,
     Line,
+    Picture,
     Polyline,
     Rect,
     Scene,
@@ -26,6 +28,7 @@ from chalcedon.scene import (
     Step,
     Text,
 )
+from chalcedon.scene.paints import FITS
 
 
 @settings(max_examples=60)
@@ -141,6 +144,23 @@ def test_text_is_text_or_outlines_that_look_the_same(up):
     assert lines[0][0].get("font-weight") == "700" and lines[1].text == "at quay"
     assert next(e for e in root.iter() if e.get("id") == "far").tag == SVG + "path", "from the right: as outlines"
     assert far(ours(scene), theirs(svg_bytes(scene, outlines=True).data)) <= 12
+
+
+@pytest.mark.parametrize("up", [False, True])
+@pytest.mark.parametrize("fit", FITS)
+def test_a_picture_fills_a_shape_as_it_does_here(tmp_path, up, fit):
+    dots = Photo.new("RGB", (14, 9), "#dca443")
+    dots.paste("#15213a", (0, 0, 5, 3))
+    dots.paste("#b8482a", (9, 5, 14, 9))
+    dots.save(tmp_path / "dots.png")
+    scene = Scene(size=(80, 60), background="#ffffff", y_axis="up" if up else "down")
+    scene.folder = str(tmp_path)
+    place = (11, 52 if up else 7)
+    scene.add(Rect(id="wall", at=place, size=(50, 40), fill=Picture("dots.png", fit), steps=[{"rotate": 9}]))
+    written = svg_bytes(scene)
+    assert not written.notes
+    mine, other = ours(scene), theirs(written.data)
+    assert mine.std() > 10 and far(mine, other) <= 30 * (1 + (fit == "tile"))
 
 
 def test_a_file_is_written_safely(tmp_path):

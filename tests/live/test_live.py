@@ -45,6 +45,17 @@ def names(live, *kinds):
     return [(e.name, e.target) for e in live.log if not kinds or e.name in kinds]
 
 
+def test_what_an_input_moves_is_hit_by_what_comes_after_it_in_the_same_step():
+    live = Live(harbour())
+    live.set_input("tide", 1)
+    live.click(300, 200)
+    live.set_input("tide", 0)
+    live.click(300, 200)
+    live.click(200, 200)
+    live.advance()
+    assert names(live, "click") == [("click", "buoy"), ("click", ""), ("click", "buoy")]
+
+
 def test_events_go_from_the_shape_up_and_come_in_order():
     scene = harbour()
     live = Live(scene)

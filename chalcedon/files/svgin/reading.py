@@ -217,9 +217,8 @@ class Reader:
         return self._dressed(shape, element, style, steps, own, id)
 
     def font(self, style: Style) -> float:
-        words = {"small": 13.0, "medium": 16.0, "large": 18.0, "x-large": 24.0, "xx-large": 32.0, "smaller": 13.0}
-        text = style.get("font-size", "16")
-        return words.get(text) or max(0.01, length(text, 16.0, 16.0))
+        """Px of the letters."""
+        return float(style.get("font-size", 16.0))
 
     def _steps(self, element: etree._Element, style: Style) -> list[Step]:
         text = style.get("transform", "")

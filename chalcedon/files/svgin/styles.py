@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any, NamedTuple
 
 import cssselect2
 import tinycss2
 from lxml import etree
 
+from chalcedon.files.svgin.measures import length
 from chalcedon.files.svgin.tree import tag_of
 
 INHERITED = frozenset(
@@ -29,6 +31,17 @@ MARKERS = ("marker-start", "marker-mid", "marker-end")
 KNOWN = INHERITED | OWN
 _KEYWORDS = frozenset(("inherit", "initial", "unset", "revert", ""))
 Style = dict[str, str]
+SIZES = {
+    "xx-small": 9.0, "x-small": 10.0, "small": 13.0, "medium": 16.0, "large": 18.0, "x-large": 24.0, "xx-large": 32.0,
+    "xxx-large": 48.0,
+}  # fmt: skip
+"""Px of the words for a size (CSS Fonts 4, section 2.5), as browsers have them."""
+_FONT = re.compile(
+    r"((?:(?:normal|italic|oblique|small-caps|bold|bolder|lighter|[1-9]00)\s+)*)"
+    rf"([-+.\d]\S*?|larger|smaller|{'|'.join(SIZES)})(?:\s*/\s*\S+)?\s+(.+)",
+    re.IGNORECASE | re.DOTALL,
+)
+"""The shorthand `font`: style and weight, size, families."""
 
 
 class _Declared(NamedTuple):
@@ -83,11 +96,36 @@ def declarations(content: Any) -> list[tuple[str, str, bool]]:
     """Names, values and whether they are important."""
     out = []
     for node in tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True):
-        if node.type == "declaration" and (node.lower_name in KNOWN or node.lower_name == "marker"):
-            names = MARKERS if node.lower_name == "marker" else (node.lower_name,)
-            value = tinycss2.serialize(node.value).strip()
-            out += [(name, value, node.important) for name in names]
+        if node.type != "declaration":
+            continue
+        name, value = node.lower_name, tinycss2.serialize(node.value).strip()
+        if name == "marker":
+            out += [(each, value, node.important) for each in MARKERS]
+        elif name == "font":
+            out += [(each, said, node.important) for each, said in _font(value)]
+        elif name in KNOWN:
+            out.append((name, value, node.important))
     return out
+
+
+def _font(text: str) -> list[tuple[str, str]]:
+    """What the shorthand `font` says (CSS Fonts 4, section 2.7); nothing when it isn't one."""
+    match = _FONT.fullmatch(text)
+    if match is None:
+        return []
+    words = match[1].lower().split()
+    style = next((w for w in words if w in ("italic", "oblique")), "normal")
+    weight = next((w for w in words if w[0].isdigit() or w in ("bold", "bolder", "lighter")), "normal")
+    return [("font-style", style), ("font-weight", weight), ("font-size", match[2]), ("font-family", match[3])]
+
+
+def _sized(style: Style, parent: Style) -> Style:
+    """The same with the size of its font in px, which is what its own children inherit."""
+    said, around = style.get("font-size"), float(parent.get("font-size", 16.0))
+    if said is not None and said is not parent.get("font-size"):
+        usual = {"larger": around * 1.2, "smaller": around / 1.2, **SIZES}.get(said.lower(), around)
+        style["font-size"] = repr(max(0.01, length(said, usual, around, around)))
+    return style
 
 
 def style_of(element: etree._Element, sheets: Sheets, parent: Style) -> Style:
@@ -97,7 +135,7 @@ def style_of(element: etree._Element, sheets: Sheets, parent: Style) -> Style:
     text, rules = element.get("style"), sheets.rules(element)
     if not text and not rules and _KEYWORDS.isdisjoint(said.values()):
         out.update(said)  # as most are
-        return out
+        return _sized(out, parent)
     found = [_Declared(False, (-1,), 0, name, value) for name, value in said.items()]
     for specificity, order, declared in rules:
         found += [_Declared(important, (0, *specificity), order, name, value) for name, value, important in declared]
@@ -114,4 +152,4 @@ def style_of(element: etree._Element, sheets: Sheets, parent: Style) -> Style:
             out[name] = taken
         else:
             out.pop(name, None)
-    return out
+    return _sized(out, parent)

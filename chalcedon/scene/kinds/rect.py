@@ -107,7 +107,7 @@ class Rect(Proportioned):
 
     def baked(self, m: Affine) -> dict[str, Any]:
         out: dict[str, Any] = {"size": baked_size(self, m)}
-        corners = self.corners * 4 if len(self.corners) == 1 else self.corners
+        corners = self.corners
         if any(corners) and not is_uniform(m):
             raise ValueProblem("the corners would no longer be round.", hint="Make it a path first, then bake.")
         if len(set(corners)) > 1:
