@@ -32,6 +32,8 @@ MAP = ROOT / "out" / "mutants" / "map.json"
 MOST_SECONDS = 150.0
 """How long the tests may take, all together, that a mutant is tried against; as measured, which is slower."""
 TIMEOUT = 300.0
+FEW = 8
+"""Files of tests that run a line while they are read; more do so because the package does."""
 DECLARED = "tests/test_docs.py", "tests/craft/test_portraits.py"
 """Tests that hold what the kinds and the library declare."""
 ALONE = Path(__file__).with_suffix(".txt")
@@ -133,7 +135,8 @@ def pytest_runtest_setup(item):
 
 
 def _is_number(node: ast.expr) -> bool:
-    return all(isinstance(n, ast.Constant | ast.BinOp | ast.operator) for n in ast.walk(node))
+    parts = ast.Constant | ast.BinOp | ast.UnaryOp | ast.operator | ast.unaryop
+    return all(isinstance(n, parts) for n in ast.walk(node))
 
 
 def measure() -> dict[str, dict[str, object]]:
@@ -180,8 +183,10 @@ def _collect(found: dict[str, dict[str, object]], test: str, printed: str, data:
         for line, contexts in known.contexts_by_lineno(file).items():
             for context in contexts:
                 function = context.rsplit("::", 1)[-1]
-                if function in seconds:
-                    about = found.setdefault(f"{test}::{function}", {"seconds": seconds[function], "lines": {}})
+                if function in seconds or not context:
+                    # without a context: what the file runs while it is read, such as what its tests are given
+                    key, took = (f"{test}::{function}", seconds[function]) if context else (test, sum(seconds.values()))
+                    about = found.setdefault(key, {"seconds": took, "lines": {}})
                     about["lines"].setdefault(name, []).append(line)  # type: ignore[attr-defined]
 
 
@@ -297,6 +302,10 @@ def main(seconds: float, seed: int, only: str) -> None:
         for name, lines in about["lines"].items():
             for line in lines:
                 runs.setdefault((name, line), set()).add(test)
+    for place, tests in runs.items():
+        reading = {t for t in tests if "::" not in t}
+        if len(reading) > FEW:  # the package runs it itself when it is loaded
+            runs[place] = tests - reading
     files = [f for f in sorted((ROOT / "chalcedon").rglob("*.py")) if only in f.as_posix()]
     every = [m for f in files for m in mutants_of(f)]
     spans = {f.relative_to(ROOT).as_posix(): statements(f) for f in files}

@@ -10,6 +10,7 @@ from chalcedon.live.events import Item
 from chalcedon.live.state import State
 from chalcedon.problems import ValueProblem, nearest, shorten_name
 from chalcedon.scene import Scene, Shape
+from chalcedon.scene.foreign import as_plain
 
 
 class Incoming:
@@ -21,7 +22,8 @@ class Incoming:
     _queue: list[Item]
 
     def _take(self, what: str, **said: Any) -> None:
-        self._queue.append(Item(self.state.frame + 1, what, tuple(said.items())))
+        plain = tuple((name, as_plain(value)) for name, value in said.items())  # a recording is JSON
+        self._queue.append(Item(self.state.frame + 1, what, plain))
 
     def come_in(self, item: Item) -> None:
         """Has something of a recording be handled at the next step."""

@@ -10,6 +10,7 @@ from typing import Any, ClassVar, Generic, TypeVar, overload
 from chalcedon.formula import Formula
 from chalcedon.formula.value import UNKNOWN
 from chalcedon.problems import ValueProblem, nearest
+from chalcedon.scene.foreign import as_plain
 from chalcedon.scene.roles import PLAIN, Role
 from chalcedon.scene.synonyms import word_for
 from chalcedon.scene.values import Value
@@ -72,6 +73,9 @@ class Property(Generic[T]):
                 raw = _begun(raw, self.default if now is UNKNOWN else now)
             return self.kind.read(raw)
         except ValueProblem as problem:
+            plain = as_plain(raw)
+            if plain is not raw:
+                return self.read(plain, owner, now)
             raise ValueProblem(problem.message, f"{owner}.{self.name}", problem.hint) from None
 
 

@@ -10,6 +10,7 @@ from chalcedon.formula.types import NUMBER, POINT, SWITCH, TEXT, Type
 from chalcedon.formula.value import UNKNOWN
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.declare import Declared, Property
+from chalcedon.scene.foreign import as_plain
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.paints import color
 from chalcedon.scene.values import LIMIT, Choice, Flag, Number, TextValue, Tuple, Value, or_formula
@@ -52,6 +53,7 @@ class Input(NamedTuple):
 
     def read(self, raw: Any) -> Any:
         """A value for it. Raises ValueProblem for what it can't have. Limits given by formulas count as they were."""
+        raw = as_plain(raw)
         try:
             return self._value().check(raw if not isinstance(raw, list) else tuple(raw))
         except ValueProblem as problem:

@@ -11,6 +11,7 @@ from typing import Any
 from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem, shorten
 from chalcedon.scene.declare import Property
+from chalcedon.scene.foreign import as_plain
 from chalcedon.scene.values import Flag, Number, TextValue, Tuple
 
 Values = dict[str, Any]
@@ -19,7 +20,7 @@ Values = dict[str, Any]
 def by_position(kind: str, properties: dict[str, Property[Any]], leading: Sequence[str], args: Sequence[Any]) -> Values:
     """The properties that positional values come to. Raises ValueProblem, with what to write, when one doesn't fit."""
     out: Values = {}
-    rest = list(args)
+    rest = [as_plain(v) for v in args]
     for name in leading:
         if not rest:
             return out

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+import operator
 from collections.abc import Callable, Container, Iterable, Iterator
 from contextlib import contextmanager
 from typing import Any, TypeVar
 
 from chalcedon.formula import Formula, rename_in
-from chalcedon.problems import ValueProblem, nearest
+from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.ask import ask
 from chalcedon.scene.copies import fresh_ids
 from chalcedon.scene.declare import NOTHING, Declared, Property
@@ -247,7 +248,8 @@ class Scene(Declared):
             self._do(SetValue(about, name, old, new), "")
 
     def add(self, shape: S, parent: Group | None = None, index: int | None = None) -> S:
-        """Adds a shape with all it holds, in front of its new siblings unless `index` says otherwise.
+        """Adds a shape with all it holds, in front of its new siblings unless `index` says otherwise, counted from the
+        back.
 
         Shapes without an id get one made from their kind; copies get another where theirs is taken. Any other id that
         is taken raises ValueProblem.
@@ -261,7 +263,8 @@ class Scene(Declared):
         if shape._copied:
             fresh_ids(self, shape)
         self._name_all(shape)
-        place = len(parent._children) if index is None else index
+        room = len(parent._children)
+        place = room if index is None else _place_within(index, room)
         with self.step(f"Add {shape._id}"):
             self._make_room(parent)
             self._do(Insert(shape, parent._id, place), "")
@@ -329,7 +332,7 @@ class Scene(Declared):
             raise ValueProblem(f"{parent._id} is not in this scene.")
         room = len(parent._children) - (1 if parent is old_parent else 0)
         check_depth(parent, shape)
-        index = min(max(index, 0), room)
+        index = _place_within(index, room)
         if (old_parent, old_index) != (parent, index):
             with self.step(name or f"Reorder {shape._id}"):
                 self._make_room(parent)
@@ -435,6 +438,15 @@ def check_depth(parent: Group, shape: Shape) -> None:
         level = [c for s in level if isinstance(s, Group) for c in s._children]
     if depth > MAX_DEPTH:
         raise ValueProblem(f"that would nest {depth} groups in each other.", hint=f"The most is {MAX_DEPTH}.")
+
+
+def _place_within(index: int, room: int) -> int:
+    """A place in a list of siblings, the nearest that there is. Raises ValueProblem for what is no whole number."""
+    try:
+        return min(max(operator.index(index), 0), room)
+    except TypeError:
+        hint = "A whole number belongs here, counted from the back."
+        raise ValueProblem(f"{shorten(index)} is not a place among shapes.", hint=hint) from None
 
 
 def _same_owner(a: Declared, b: Declared) -> bool:

@@ -12,6 +12,7 @@ from chalcedon.scene.ask import ask
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.declare import NOTHING, Declared, Property, Stored
 from chalcedon.scene.facets import Facets
+from chalcedon.scene.foreign import as_plain
 from chalcedon.scene.given import converted
 from chalcedon.scene.paints import Shadow, ShadowValue
 from chalcedon.scene.positional import by_position
@@ -231,7 +232,8 @@ class Shape(Facets, Declared):
     def _give(self, given: Mapping[str, Any], beside: Container[str]) -> None:
         """`beside` are properties that were given by their own names: a word that says one of them again is refused."""
         if given:
-            numbers = {n: v if isinstance(v, tuple | list) else (v,) for n, v in given.items()}
+            plain = {n: as_plain(v) for n, v in given.items()}
+            numbers = {n: v if isinstance(v, tuple | list) else (v,) for n, v in plain.items()}
             beside_it, up = self.plain_values(), is_up(self._scene)
             for name, value in converted(self.kind, self.words, numbers, beside_it, up).items():
                 if name in beside:

@@ -70,6 +70,17 @@ def test_questions_wait_in_a_row_and_nothing_said_is_lost(desk):
     assert heard == [1, 2] and m.kind == "problem" and "disk is full" in m.label.text()
 
 
+def test_what_is_said_stays_at_the_foot_of_a_window_that_is_sized(desk, qtbot):
+    m = desk.w.messages
+    m.ask("Shall the tide come in?", [("Yes", lambda: None)])
+    for size in ((900, 600), (1280, 800), (820, 700)):
+        desk.w.resize(*size)
+        qtbot.waitUntil(lambda size=size: desk.w.width() == size[0])
+        place, host = m.geometry(), m.host.rect()
+        assert (place.left(), place.width(), place.bottom()) == (0, host.width(), host.bottom())
+        assert 36 <= place.height() <= host.height()
+
+
 def test_asking_the_same_twice_is_one_question(desk):
     m = desk.w.messages
     dropped = []

@@ -90,6 +90,14 @@ def test_letters_beyond_the_usual_planes_are_counted_as_one(sign):
     assert runs(sign) == [(4, 7, {"weight": 700})]
 
 
+def test_without_words_nothing_is_set_and_that_is_said(sign):
+    sign["sign"].content = ""
+    sign.session.flush()
+    editor, steps = writing(sign), len(sign.session.scene.history.done)
+    sign.key(Key.Key_B, Mod.ControlModifier, editor)
+    assert "Choose some words" in sign.said and len(sign.session.scene.history.done) == steps
+
+
 def test_runs_are_added_said_and_taken_away_in_the_ledger(sign):
     sign.w.ledger.unfold(sign["sign"], "runs")
     sign.click_cell("sign", "add", "runs")

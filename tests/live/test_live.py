@@ -3,6 +3,7 @@
 import math
 from itertools import pairwise
 
+import numpy as np
 import pytest
 from click.testing import CliRunner
 from hypothesis import HealthCheck, given, settings
@@ -465,7 +466,9 @@ def test_recordings_are_files(tmp_path):
         live.pointer_move(x, 100)
         live.advance()
     live.click(100, 100)
-    live.inputs["tide"] = 0.75
+    live.inputs["tide"] = np.float64(0.75)
+    live.wheel(np.float32(50), np.int64(60), np.float64(3))
+    live.happen("ebb", {"depth": np.float64(2), "at": np.array([1.5, 2])})
     live.advance(0.5)
     write_recording(recording_of(live, "quay.chal"), tmp_path / "quay.jsonl")
     assert read_recording(tmp_path / "quay.jsonl") == recording_of(live, "quay.chal")

@@ -4,6 +4,7 @@ import io
 import os
 import subprocess
 import sys
+from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
@@ -11,6 +12,7 @@ import pytest
 from PIL import Image
 
 import chalcedon as c
+from chalcedon.files import read_scene, scene_bytes
 from chalcedon.formula import Formula
 
 
@@ -36,10 +38,44 @@ from chalcedon.formula import Formula
             lambda: c.Rect(fill=c.Gradient("linear", "red", "blue")),
             lambda: c.Rect(fill={"linear": [0, 0.5, 1, 0.5], "stops": [[0, "red"], [1, "blue"]]}),
         ),
+        (lambda: c.Circle(*np.array([1, 2, 3.5])), lambda: c.Circle(1, 2, 3.5)),
+        (lambda: c.Circle(np.float32(0.5), np.int64(2), Fraction(1, 4)), lambda: c.Circle(0.5, 2, 0.25)),
+        (lambda: c.Circle(at=np.array([1, 2]), diameter=np.float64(6)), lambda: c.Circle(1, 2, 3)),
+        (lambda: c.Rect(between=np.array([[9, 9], [1, 2]])), lambda: c.Rect(1, 2, 8, 7)),
+        (
+            lambda: c.Polyline(points=np.arange(6.0).reshape(3, 2), closed=np.True_),
+            lambda: c.Polyline(points=[(0, 1), (2, 3), (4, 5)], closed=True),
+        ),
+        (
+            lambda: c.Rect(steps=[c.Step("rotate", np.float64(30)), {"scale": np.array([2, 1])}]),
+            lambda: c.Rect(steps=[{"rotate": 30}, {"scale": [2, 1]}]),
+        ),
+        (
+            lambda: c.Rect(fill={"linear": np.array([0, 0.5, 1, 0.5]), "stops": [[np.float64(0), "red"], [1, "blue"]]}),
+            lambda: c.Rect(fill=c.Gradient("linear", "red", "blue")),
+        ),
     ],
 )  # fmt: skip
 def test_what_is_written_short_is_what_it_says(short, long):
     assert c.Scene([short()]).equals(c.Scene([long()]))
+    assert read_scene(scene_bytes(c.Scene([short()]))).scene.equals(c.Scene([long()]))
+
+
+@pytest.mark.parametrize("index", [-(10**30), -5, -1, 0, 1, 2, 3, 99, np.int64(1), True])
+def test_a_place_beyond_the_ends_is_the_end_and_undo_takes_back_what_was_done(index):
+    scene = c.Scene([c.Circle(id="a"), c.Circle(id="b")])
+    scene.add(c.Rect(id="new"), index=index)
+    expected = min(max(int(index), 0), 2)
+    assert [s.id for s in scene].index("new") == expected
+    scene.undo()
+    assert [s.id for s in scene] == ["a", "b"]
+    scene.redo()
+    scene.move(scene["new"], scene.top, 0)
+    scene.move(scene["new"], scene.top, index)
+    assert [s.id for s in scene].index("new") == expected
+    for wrong in (1.5, "1", None if expected else [1]):
+        with pytest.raises(c.ChalcedonError, match="place"):
+            scene.move(scene["a"], scene.top, wrong)
 
 
 @pytest.mark.parametrize(
@@ -52,6 +88,10 @@ def test_what_is_written_short_is_what_it_says(short, long):
         (lambda: c.Circle(radius=5, diameter=20), "radius and diameter say the same thing"),
         (lambda: c.Rect(between=(0, 0, 9, 9), size=(3, 3)), "size and between"),
         (lambda: c.Circle(radius=True), "radius"),
+        (lambda: c.Circle(radius=np.array([1, 2])), "not a number"),
+        (lambda: c.Circle(radius=np.True_), "not a number"),
+        (lambda: c.Circle(radius=np.float64("nan")), "not a finite number"),
+        (lambda: c.Circle(at=np.zeros((2, 2))), "2 numbers|not a number"),
         (lambda: c.Rect(steps=[c.Step("rotate", 30, 40)]), "rotate"),
     ],
 )

@@ -72,6 +72,12 @@ def test_renamed_and_taken_away_while_in_use(quay):
     presets.wear(quay, [quay["buoy"]], "brass")
     presets.rename(quay, "brass", "gilt")
     assert quay["buoy"].wears == ("gilt",)
+    presets.make(quay, "tar", quay["rope"], ["stroke"])
+    with pytest.raises(ValueProblem, match="already"):
+        presets.rename(quay, "tar", "gilt")
+    presets.rename(quay, "gilt", "gilt")
+    assert dict(quay.presets).keys() == {"gilt", "tar"} and quay["buoy"].wears == ("gilt",)
+    presets.remove(quay, "tar")
     presets.remove(quay, "gilt")
     assert quay["buoy"].wears == () and quay["buoy"].fill == "#c9a227", "it keeps what it states"
     assert quay.undo() == "Take the preset gilt away" and quay["buoy"].wears == ("gilt",)

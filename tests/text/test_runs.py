@@ -82,6 +82,7 @@ def test_runs_keep_to_their_characters_while_the_words_are_edited(old, at, gone,
         n: before.get(n) for n in names_new if n in names_old
     }
     assert len(new) == len(names_new)
+    assert all(0 <= run.first < run.last <= len(new) for run in moved), "none of nothing"
 
 
 @given(some_runs, places, said)

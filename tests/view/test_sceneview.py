@@ -167,3 +167,22 @@ def test_what_only_moves_is_an_eighth_of_a_px_from_its_place_and_exact_at_rest(v
     assert off.max() <= 60 and off.mean() < 0.6, "edges are an eighth of a px off at most"
     qtbot.waitUntil(lambda: not view.tiles.moving)
     assert np.array_equal(settled(view, qtbot), exact), "at rest every shape is painted itself"
+
+
+def test_another_zoom_shows_the_old_picture_at_its_place_until_the_new_one_is_there(view, qtbot):
+    rng = np.random.default_rng(5)
+    for x, y in rng.uniform(20, 280, (40, 2)).round():
+        view.display.scene.add(Circle(x + 60, y, 18, fill=f"#{rng.integers(1 << 24):06x}"))
+    settled(view, qtbot)
+    for zoom, left, top in ((1.5, -100, -60), (0.8, 60, 40), (1.1, -30, 30)):
+        view.view.zoom = zoom
+        view.view.place(left, top)
+        view.patience, usual = -1.0, view.patience
+        early, late = pixels(view.grab().toImage()), None
+        missing = [t for t in view.tiles.tiles.values() if t.image is None]
+        view.patience = usual
+        late = settled(view, qtbot)
+        x0, y0, x1, y1 = view.view.matrix.map_box((0, 0, 400, 300))
+        part = np.s_[round(max(0, y0)) + 3 : round(y1) - 3, round(max(0, x0)) + 3 : round(x1) - 3]
+        off = np.abs(early[part] - late[part]).max(axis=2) > 40
+        assert len(missing) > 1 and 0 < off.mean() < 0.06, "blurred, and not elsewhere"

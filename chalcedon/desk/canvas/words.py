@@ -114,7 +114,7 @@ class WordsEditor(Guarded, QPlainTextEdit):
         inner = [s for s in found if s.first < last and s.last > first]
         values = [s.values.get(name, getattr(self.shape, name)) for s in inner]
         covered = sum(min(s.last, last) - max(s.first, first) for s in inner)
-        return values if covered >= last - first else [*values, getattr(self.shape, name)]
+        return values if values and covered >= last - first else [*values, getattr(self.shape, name)]
 
     def toggle(self, name: str) -> None:
         """Makes the chosen words bold (`weight`) or `italic`, or takes that back."""
