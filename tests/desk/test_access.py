@@ -3,13 +3,14 @@
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAccessible, QAccessibleActionInterface
+from shiboken6 import getCppPointer
 
 from chalcedon.desk import window as windows
 from chalcedon.scene import Circle, Scene
 from fuzz.scenes import random_scene
 from tests.greenhouse import greenhouse
 
-Role, Said, Key = QAccessible.Role, QAccessible.Text, Qt.Key
+Role, Said, Key, Kind = QAccessible.Role, QAccessible.Text, Qt.Key, QAccessible.InterfaceType
 Act = QAccessibleActionInterface
 
 
@@ -72,6 +73,12 @@ def test_numbers_are_read_turned_and_typed_and_marks_switched(desk):
     assert desk["moon"].radius == 40
     radius.setText(Said.Value, "-3")
     assert desk["moon"].radius == 40 and "negative" in desk.said
+    closed = next(c for c in children(row(desk, "rope")) if c.valueInterface() is not None)
+    assert Act.setFocusAction() not in closed.actionInterface().actionNames(), "only the opened row has a focus"
+    assert not closed.state().focusable
+    opened = [c for c in children(row(desk, "moon")) if name(c) == "radius"][-1]
+    assert Act.setFocusAction() in opened.actionInterface().actionNames() and opened.state().focusable
+    assert not radius.state().checkable and radius.state().editable and not radius.state().readOnly
     visible = cell(desk, "moon", "visible")
     assert visible.role() == Role.CheckBox and visible.state().checked
     do(visible, Act.pressAction())
@@ -130,6 +137,17 @@ def test_shapes_on_the_canvas_are_told_front_to_back_and_found_where_they_are(de
     assert desk.chosen == ["moon"] and moon.state().selected and moon.state().focused
 
 
+def answers_what_it_may_be_asked(part):
+    """Qt asks each part for every interface there is, and goes to the address that it is given."""
+    _, actions, values = getCppPointer(part)
+    known = {Kind.ActionInterface: actions if part.acts() else 0}
+    known[Kind.ValueInterface] = values if part.number() is not None else 0
+    assert all(int(part.interface_cast(kind)) == known.get(kind, 0) for kind in Kind)
+    assert part.textInterface() is None and part.tableCellInterface() is None
+    assert (part.actionInterface() is None) == (not part.acts())
+    assert (part.valueInterface() is None) == (part.number() is None)
+
+
 @pytest.mark.parametrize("make", [greenhouse, lambda: random_scene(3, 14, wild=1.0), Scene])
 def test_whatever_is_open_every_part_has_a_name_a_role_and_a_place_to_ask_for(desk, make):
     desk.session.new(make())
@@ -138,7 +156,9 @@ def test_whatever_is_open_every_part_has_a_name_a_role_and_a_place_to_ask_for(de
         for widget in (desk.w.ledger, desk.w.canvas):
             for part in children(interface(widget)):
                 assert name(part) and part.isValid() and part.rect() is not None
+                answers_what_it_may_be_asked(part)
                 for inner in children(part):
+                    answers_what_it_may_be_asked(inner)
                     assert name(inner), inner.role()
                     assert inner.parent() is part and inner.state() is not None and inner.rect().width() > 0
                     assert inner.role() != Role.SpinBox or inner.text(Said.Value)

@@ -163,6 +163,17 @@ def test_a_picture_fills_a_shape_as_it_does_here(tmp_path, up, fit):
     assert mine.std() > 10 and far(mine, other) <= 30 * (1 + (fit == "tile"))
 
 
+def test_what_is_cut_out_of_a_turned_and_sized_group_is_cut_out_there():
+    cutter = Circle(id="hole", at=(26, 16), radius=9, cuts=True)
+    steps = [Step("rotate", 25), Step("scale", 2, 0.6)]
+    wall = Rect(id="wall", at=(4, 4), size=(30, 30), fill="#15213a")
+    scene = Scene([Group(id="mill", at=(60, 40), children=[wall, cutter], steps=steps)], size=(200, 120))
+    scene.background = "#ffffff"
+    assert far(ours(scene), theirs(svg_bytes(scene).data)) <= 12
+    lone = Scene([Group(id="mill", at=(60, 40), children=[cutter.copy()], steps=steps)], size=(200, 120))
+    assert far(ours(lone), theirs(svg_bytes(lone).data)) <= 12
+
+
 def test_a_file_is_written_safely(tmp_path):
     scene = Scene([Circle(id=f"c{i}", at=(i % 100, i // 100), radius=1) for i in range(300)], size=(100, 100))
     assert chalcedon.render(scene, tmp_path / "dots.svg") == []

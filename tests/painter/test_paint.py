@@ -32,6 +32,7 @@ from chalcedon.scene import (
     Star,
     Text,
 )
+from chalcedon.scene.paints import FITS
 from chalcedon.scene.shape import BLENDS
 
 
@@ -293,6 +294,15 @@ def test_an_image_paints_the_inside_of_a_shape_and_a_missing_one_is_marked(net):
     assert image[30, 14, :3] == pytest.approx((255, 0, 0), abs=3) and image[12, 12, :3] == pytest.approx((255,) * 3)
     lost = painted(Image(at=(5, 5), size=(40, 30), source="gone.png"), size=(60, 60), folder=str(net))
     assert np.abs(lost[6:34, 6:44, :3] - 255).max() > 30 and lost[50, 50, :3] == pytest.approx((255,) * 3)
+
+
+@pytest.mark.parametrize("fit", FITS)
+def test_a_picture_as_the_paint_of_the_page_is_that_of_a_shape_as_large(net, fit):
+    page = painted(size=(50, 70), background=Picture("net.png", fit), folder=str(net))
+    over = painted(Rect(size=(50, 70), fill=Picture("net.png", fit)), size=(50, 70), background="none", folder=str(net))
+    shown = [p[:, :, :3] * p[:, :, 3:] / 255 for p in (page, over)]  # where nothing is, any colour would do
+    assert over[:, :, 3].max() == 255 and np.abs(page[:, :, 3] - over[:, :, 3]).max() <= 2
+    assert np.abs(shown[0] - shown[1]).max() <= 2
 
 
 @pytest.mark.parametrize("align", ["inside", "outside"])

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QPoint, QRect
 from PySide6.QtGui import QAccessible, QAccessibleActionInterface
 
-from chalcedon.desk.access.part import Host, Part, Role, box_of
+from chalcedon.desk.access.part import FOCUS, PRESS, Host, Part, Role, box_of
 from chalcedon.desk.canvas import boxhandles
 from chalcedon.desk.canvas.select import SelectTool
 from chalcedon.desk.canvas.widget import Canvas
@@ -18,8 +18,6 @@ from chalcedon.scene.order import names_of
 from chalcedon.scene.tidy import spoken
 from chalcedon.source import sentence
 
-PRESS = QAccessibleActionInterface.pressAction()
-FOCUS = QAccessibleActionInterface.setFocusAction()
 WAYS = {"move left": (-1, 0), "move right": (1, 0), "move up": (0, -1), "move down": (0, 1)}
 """Names of actions, and where they lead in scene px."""
 SIDES = ("top left", "top", "top right", "right", "bottom right", "bottom", "bottom left", "left")

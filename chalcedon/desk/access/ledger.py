@@ -8,7 +8,7 @@ from PySide6.QtCore import QPoint, QRect, Qt
 from PySide6.QtGui import QAccessible, QAccessibleActionInterface
 
 from chalcedon.craft.several import MIXED, Several
-from chalcedon.desk.access.part import Host, Part, Role
+from chalcedon.desk.access.part import FOCUS, PRESS, Host, Part, Role
 from chalcedon.desk.ledger.cells import ROW, Cell
 from chalcedon.desk.ledger.parts import paint_words
 from chalcedon.desk.ledger.tips import tip_of
@@ -19,11 +19,9 @@ from chalcedon.scene.shapes import Unknown
 from chalcedon.scene.steps import OPS
 from chalcedon.source import sentence
 
-PRESS = QAccessibleActionInterface.pressAction()
 TOGGLE = QAccessibleActionInterface.toggleAction()
 MORE = QAccessibleActionInterface.increaseAction()
 LESS = QAccessibleActionInterface.decreaseAction()
-FOCUS = QAccessibleActionInterface.setFocusAction()
 
 ROLES = {
     "number": Role.SpinBox,
@@ -321,6 +319,8 @@ def _name(cell: Cell) -> str:
         return "id"
     if cell.role in ("more", "offer", "add", "repair", "chosen", "flip"):
         return f"{cell.text} {cell.name.replace('_', ' ')}".strip() if cell.role == "more" else cell.text
+    if cell.role == "palette":
+        return f"palette colour {cell.text}"
     if cell.also:
         return " ".join([cell.also, *(str(i + 1) for i in cell.path)])
     if cell.owner is None or cell.name not in cell.owner.properties:

@@ -21,8 +21,10 @@ from PySide6.QtGui import (
     QWindow,
 )
 from PySide6.QtWidgets import QAccessibleWidget, QWidget
+from shiboken6 import VoidPtr, getCppPointer
 
 Role, Said, Kind = QAccessible.Role, QAccessible.Text, QAccessible.InterfaceType
+PRESS, FOCUS = QAccessibleActionInterface.pressAction(), QAccessibleActionInterface.setFocusAction()
 
 
 FAR = 1_000_000.0
@@ -165,7 +167,7 @@ class Part(QAccessibleInterface, QAccessibleActionInterface, QAccessibleValueInt
         if not self.isValid():
             state.invalid = True
             return state
-        state.focusable = state.selectable = bool(self.acts())
+        state.selectable, state.focusable = bool(self.acts()), FOCUS in self.acts()
         state.offscreen = not self.place().intersects(self.host.shown.rect())
         self.tell_state(state)
         return state
@@ -176,12 +178,16 @@ class Part(QAccessibleInterface, QAccessibleActionInterface, QAccessibleValueInt
     def backgroundColor(self) -> QColor:
         return QColor()
 
-    def interface_cast(self, kind: QAccessible.InterfaceType) -> Any:
+    @_safe(lambda: VoidPtr(0))
+    def interface_cast(self, kind: QAccessible.InterfaceType) -> VoidPtr:
+        """The address of the base that speaks of actions or values. Qt takes it as it is: None would be taken for an
+        address as well, and this object for its first base."""
+        _, actions, values = getCppPointer(self)
         if kind == Kind.ActionInterface and self.isValid() and self.acts():
-            return self
+            return VoidPtr(actions)
         if kind == Kind.ValueInterface and self.isValid() and self.number() is not None:
-            return self
-        return None
+            return VoidPtr(values)
+        return VoidPtr(0)
 
     @_safe(list)
     def actionNames(self) -> list[str]:
