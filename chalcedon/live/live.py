@@ -84,6 +84,7 @@ class Live(Incoming):
         self.dragging, self.watching, self.past = Dragging(self), Watching(self), Rewinding(self)
         self.scene.observers.append(self._note)
         self._to_moment()
+        self.display.update()  # chance is that of the seed from the beginning
 
     def detach(self) -> None:
         """Ends the run: lets go of what it was on, and of the scene."""

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QAbstractButton
 from chalcedon.desk.canvas.sources import sources_of
 from chalcedon.desk.ledger.curvecell import Scale
 from chalcedon.desk.ledger.tips import tip_of
+from chalcedon.desk.live.eventlog import EVERY_MS
 from chalcedon.desk.live.playwindow import PlayWindow
 from chalcedon.desk.live.strip import said_time
 from chalcedon.files import open_scene, save_scene
@@ -238,6 +239,24 @@ def test_responses_are_sentences_that_are_typed_and_tried(desk):
     steps(desk, 20)
     assert live.value("moon", "fill") == "#ffffff", "it was tried in place"
     desk.w.run_command("live.mode")
+
+
+def test_events_are_listed_soon_while_the_list_is_not_stopped(desk, qtbot):
+    alive(desk)
+    log = desk.w.living.log
+    if not log.isVisible():
+        desk.w.run_command("live.events")
+    desk.click(600, 100)
+    steps(desk)
+    qtbot.waitUntil(lambda: "click" in log.list.toPlainText())
+    before = log.list.toPlainText()
+    log.pause.click()
+    desk.click(600, 100)
+    steps(desk)
+    qtbot.wait(3 * EVERY_MS)
+    assert log.list.toPlainText() == before and log.pause.text() == "Go on"
+    log.pause.click()
+    assert [log.list.toPlainText().count("\tclick\t"), before.count("\tclick\t")] == [2, 1]
 
 
 def test_one_input_drives_several_values(desk):

@@ -111,6 +111,10 @@ def test_menus_name_what_undo_would_take_back(desk):
     desk.w.refresh_actions()
     assert desk.w.actions_by_name["edit.undo"].text() == "Undo: Add circle"
     assert not desk.w.actions_by_name["edit.redo"].isEnabled()
+    for chosen, inside in (([], False), (["moon"], False), (["boat"], False), (["hull"], True)):
+        desk.session.select([desk[id] for id in chosen])
+        desk.w.refresh_actions()
+        assert desk.w.actions_by_name["edit.around"].isEnabled() == inside, chosen
     assert {c.menu for c in COMMANDS} == set(MENUS)
 
 

@@ -63,6 +63,23 @@ def test_numbered_pictures_and_a_recording(tmp_path):
     assert tuple(pixels(shown[0])[5, 70]) == (0xB8, 0x48, 0x2A) and after.shape == before.shape
 
 
+def test_frames_of_chance_have_the_seed_of_the_recording_and_else_0(tmp_path):
+    scene = loom()
+    scene["shuttle"].at = (Formula('random("shuttle", 5, 75)'), 30)
+    save_scene(scene, tmp_path / "loom.chal")
+    live = Live(scene, seed=7)
+    live.advance(0.5)
+    write_recording(recording_of(live), tmp_path / "run.jsonl")
+    seen = []
+    for seed, more in ((0, []), (7, ["--recording", str(tmp_path / "run.jsonl")])):
+        args = ["frames", str(tmp_path / "loom.chal"), str(tmp_path / f"{seed}.png"), "--to", "0.5", "--rate", "2"]
+        assert CliRunner().invoke(cli, [*args, *more], catch_exceptions=False).exit_code == 0
+        seen.append(pixels(QImage(str(tmp_path / f"{seed}-0001.png"))))
+        (expected,) = (pixels(image) for image in frames(Live(scene, seed=seed), Take(0, 0.5, 2)))
+        assert np.array_equal(seen[-1], expected)
+    assert not np.array_equal(*seen)
+
+
 def recording_of_click():
     live = Live(loom())
     live.advance(0.25)
