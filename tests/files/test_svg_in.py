@@ -12,6 +12,7 @@ from PIL import Image as Picture
 from second import dress, effects, far, gradients, ours, theirs
 
 import chalcedon
+from chalcedon.evaluate import DisplayList
 from chalcedon.files import read_scene, scene_bytes
 from chalcedon.files.svgin import read_svg
 from chalcedon.files.svgout import svg_bytes
@@ -130,6 +131,22 @@ def test_lengths_have_units_and_css_may_turn():
     assert scene["a"].at == pytest.approx((96 / 25.4, 4)) and scene["a"].size == pytest.approx((144 / 2.54, 28.8))
     assert scene["b"].at == (72, 32) and scene["b"].radius == pytest.approx(((96**2 + 64**2) / 2) ** 0.5 / 10)
     assert scene["c"].steps[0][:3] == ("rotate", (90,), (3, 4))
+
+
+def test_transforms_of_css_are_those_of_svg_and_what_is_none_counts_for_nothing():
+    said = {
+        "translateX(5px) translateY(7)": "translate(5 7)", "scaleX(2) scaleY(.5)": "scale(2 .5)",
+        "skew(20deg)": "skewX(20)", "skew(0, 10deg)": "skewY(10)", "skewX(10) skewY(.02turn)": "skewX(10) skewY(7.2)",
+        "rotate(90)": "matrix(0 1 -1 0 0 0)", "scale(3)": "scale(3 3)", "translate(4)": "translate(4 0)",
+        "rotate(1 2)": "", "scale()": "", "scale(1 2 3)": "", "matrix(1 2 3)": "", "matrix(1 2 3 4 5 6 7)": "",
+        "skewX(1 2)": "", "skewX(90)": "", "translate(1 2 3)": "", "turn(1 2 3 4 5 6)": "", "rotate(1e400)": "",
+        "scale(2) nonsense": "", "rotate(10), , scale(2)": "",
+    }  # fmt: skip
+    for one, other in said.items():
+        words = f'<path id="a" d="M0 0h9v5z" style="transform:{one}"/><path id="b" d="M0 0h9v5z" transform="{other}"/>'
+        display = DisplayList(read_svg(page(words)).scene)
+        a, b = (display.node(display.scene[id]).world for id in "ab")
+        assert tuple(a) == pytest.approx(tuple(b), abs=1e-6), one
 
 
 def test_text_keeps_its_words_place_and_style():

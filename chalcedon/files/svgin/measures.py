@@ -45,7 +45,7 @@ def length(text: str | None, usual: float, whole: float, size: float = 16.0) -> 
     return max(-LARGEST, min(LARGEST, value)) if math.isfinite(value) else usual
 
 
-_CALL = re.compile(r"\s*,?\s*(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)")
+_CALL = re.compile(r"\s*,?\s*(matrix|translate[XY]?|scale[XY]?|rotate|skew[XY]?)\s*\(([^)]*)\)")
 
 
 def transform(text: str, origin: tuple[float, float] = (0.0, 0.0)) -> list[Step] | None:
@@ -88,8 +88,11 @@ def _step(name: str, n: list[float], origin: tuple[float, float]) -> Step | None
         return Step("rotate", n[0], about=about)
     if name == "matrix" and len(n) == 6:
         return Step("matrix", *n, about=origin)
-    if name in ("skewX", "skewY") and len(n) == 1 and n[0] % 180 != 90:
-        return Step("skew", *((n[0], 0.0) if name == "skewX" else (0.0, n[0])), about=origin)
+    if name[:-1] in ("translate", "scale", "skew") and len(n) == 1:  # along one axis (CSS Transforms 1, section 12)
+        rest = 1.0 if name[:-1] == "scale" else 0.0
+        return _step(name[:-1], [n[0], rest] if name[-1] == "X" else [rest, n[0]], origin)
+    if name == "skew" and len(n) in (1, 2) and all(v % 180 != 90 for v in n):
+        return Step("skew", n[0], n[1] if len(n) == 2 else 0.0, about=origin)
     return None
 
 
