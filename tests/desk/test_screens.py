@@ -156,7 +156,52 @@ def named(desk):
     return desk.w.palette_panel
 
 
+def sought(desk):
+    desk.session.select([desk["dial"]])
+    desk.w.ledger.setFocus()
+    desk.type("st", desk.w.ledger)
+
+
+def alive(desk):
+    """The scene lives, and its events are listed."""
+    desk.w.run_command("live.mode")
+    player = desk.session.document.player
+    player._timer.stop()
+    desk.click(200, 200)
+    player.live.advance(0.1)
+    player._after()
+    desk.w.living.log.refresh()
+
+
+def inputs(desk):
+    desk.w.run_command("live.inputs")
+    return desk.w.living.panel
+
+
+def presets(desk):
+    desk.session.select([desk["pane"]])
+    desk.w.run_command("shape.presets")
+    return desk.w.presets_panel
+
+
+def ruled(desk):
+    desk.w.run_command("view.grid")
+    desk.w.run_command("view.hits")
+    desk.session.select([desk["dial"]])
+
+
+def compared(desk):
+    desk.session.select([desk["flower"], desk["dial"]])
+    desk.w.run_command("outline.compare")
+
+
 SCREENS = {
+    "value-sought": sought,
+    "alive": alive,
+    "inputs": inputs,
+    "presets": presets,
+    "ruled": ruled,
+    "compared": compared,
     "points": pointing,
     "wrong-line": wrong_line,
     "half-a-line": half_a_line,

@@ -23,7 +23,7 @@ def made(id, line):
 def solid(node, line):
     """The line or the area that a node covers."""
     points, closed, *_ = line
-    ring = LineString([*points, points[0]] if closed and len(points) > 2 else points)
+    ring = LineString([*points, points[0]] if closed else points)
     m = node.world
     return affine_transform(ring, (m.a, m.c, m.b, m.d, m.e, m.f))
 
