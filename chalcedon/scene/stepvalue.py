@@ -62,9 +62,6 @@ class StepValue(Value):
     check = read
 
     def write(self, value: Step) -> Any:
-        op, values, about, on = value
-        if op == "rotate" and about is None and on and type(values[0]) is not Formula:  # by far the commonest
-            return {"rotate": values[0]}
         number = _NUMBERS[value.op].of.write
         numbers = [number(v) for v in value.values]
         out: dict[str, Any] = {value.op: numbers[0] if value.op == "rotate" else numbers}
@@ -110,8 +107,17 @@ class StepValue(Value):
         return [v for v in (*value.values, *(value.about or ())) if isinstance(v, Formula)]
 
 
+class _Steps(Many):
+    def write(self, value: Any) -> Any:
+        if type(value) is tuple and len(value) == 1:
+            op, values, about, on = value[0]
+            if op == "rotate" and about is None and on and type(values[0]) is not Formula:  # by far the commonest
+                return [{"rotate": values[0]}]
+        return super().write(value)
+
+
 def steps_value() -> Many:
     """The kind of value of a list of steps."""
-    value = Many(StepValue(), 0, 1000, "steps")
+    value = _Steps(StepValue(), 0, 1000, "steps")
     value.direct = False
     return value
