@@ -6,7 +6,8 @@ from PySide6.QtGui import QAccessible, QAccessibleActionInterface
 from shiboken6 import getCppPointer
 
 from chalcedon.desk import window as windows
-from chalcedon.scene import Circle, Scene
+from chalcedon.geometry.boxes import union
+from chalcedon.scene import Circle, Rect, Scene
 from fuzz.scenes import random_scene
 from tests.greenhouse import greenhouse
 
@@ -124,6 +125,33 @@ def test_handles_have_names_and_move_without_a_pointer(desk):
     do(right, "move left")
     assert desk["moon"].at[0] < 600
     assert not grips[0].isValid() and name(grips[0]) == "", "what is gone says nothing"
+
+
+def test_a_handle_of_several_shapes_moves_its_own_sides_without_a_pointer(desk):
+    desk.session.scene.add(Rect(420, 180, 90, 150, id="shed"))
+    desk.session.flush()
+    desk.session.select([desk["shed"], desk["wall"]])
+    canvas, sides = interface(desk.w.canvas), ("left", "top", "right", "bottom")
+
+    def box():
+        return union([desk[id].bounds() for id in ("shed", "wall")])
+
+    tried = 0
+    for grip in [c for c in children(canvas) if name(c).startswith("size of 2 shapes")]:
+        told = name(grip).rpartition(", ")[2].split()
+        for way, axis, by in (("move right", 0, 1), ("move left", 0, -1), ("move up", 1, -1), ("move down", 1, 1)):
+            before = box()
+            do(grip, way)
+            moved = {s for s, a, b in zip(sides, before, box(), strict=True) if abs(a - b) > 1e-2}
+            expected = {s for s in told if sides.index(s) % 2 == axis}
+            assert moved == expected, (name(grip), way)
+            for side in moved:
+                i = sides.index(side)
+                assert box()[i] - before[i] == pytest.approx(by, abs=1e-2)
+            tried += len(moved)
+            if moved:
+                desk.session.undo()
+    assert tried == 24, "four corners of two sides, four edges of one, there and back"
 
 
 def test_shapes_on_the_canvas_are_told_front_to_back_and_found_where_they_are(desk):
