@@ -5,6 +5,7 @@ import time
 
 import numpy as np
 import pytest
+from agree import pixels
 from greenhouse import greenhouse
 from PySide6.QtCore import QRect
 from PySide6.QtGui import QImage, QPainter
@@ -90,6 +91,30 @@ def test_after_any_edit_the_tiles_are_those_of_a_fresh_picture(seed, ratio, qapp
         assert (off > 24).sum() <= 4, f"edit {i}: {(off > 24).sum()} px are old, first at {np.argwhere(off > 24)[:3]}"
         fresh.tiles.close()
         fresh.display.detach()
+    shown.tiles.close()
+
+
+@pytest.mark.parametrize("ratio", [1.0, 1.25, 1.5, 2.0, 3.0])
+@pytest.mark.parametrize(("zoom", "x", "y"), [(1.0, 20, 20), (0.6, -37, 90), (2.3, -210.4, -80.7), (1.1, 250, -60)])
+def test_the_widget_shows_the_page_where_its_view_says(ratio, zoom, x, y, qapp):
+    scene = random_scene(4, 10, wild=0.0)
+    scene.size, scene.background = (240, 160), "#ffffff"
+    shown = Shown(scene, ratio)
+    shown.view.zoom = zoom
+    shown.view.place(x, y)
+    found = shown.frame()
+    whole = pixels(render_image(scene, zoom * ratio))
+    height, width = found.shape[:2]
+    left, top = round(shown.view.x * ratio), round(shown.view.y * ratio)
+    rows, columns = (np.arange(n) for n in (height, width))
+    inside = np.ix_(
+        rows[(rows >= top + 2) & (rows < top + whole.shape[0] - 3)],
+        columns[(columns >= left + 2) & (columns < left + whole.shape[1] - 3)],
+    )
+    expected = whole[inside[0] - top, inside[1] - left][:, :, ::-1]
+    assert expected.shape[0] > 20 and expected.shape[1] > 20
+    off = np.abs(found[inside] - expected).max(axis=2) > 24
+    assert off.sum() <= off.size * 1e-3, f"{off.sum()} of {off.size} px, first at {np.argwhere(off)[:3]}"
     shown.tiles.close()
 
 
