@@ -156,7 +156,8 @@ def test_all_that_shows_the_opened_shape_follows_it(desk):
     desk.session.select([desk["flower"]])
     for name, value in (
         ("steps", [Step("rotate", 75), Step("skew", (20, 0))]), ("inner", 8), ("pivot", "center"), ("fill", "#0000ff"),
-        ("at", (300, 200)), ("stroke", "#22292e"), ("visible", False),
+        ("at", (300, 200)), ("stroke", "#22292e"), ("outer", 123.456), ("stroke_width", 7), ("opacity", 0.25),
+        ("visible", False),
     ):  # fmt: skip
         desk["flower"].assign(name, value)
         desk.session.flush()

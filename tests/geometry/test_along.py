@@ -103,6 +103,22 @@ def test_the_area_is_that_of_the_polygon(path):
     assert area(path) == pytest.approx(shoelace, rel=1e-3, abs=0.5)
 
 
+@given(st.lists(st.tuples(st.integers(-9, 9), st.integers(-9, 9)), min_size=2, max_size=3), st.integers(0, 3))
+def test_where_a_curve_stands_still_its_tangent_is_that_close_by(spots, doubled):
+    first, last = spots[0], spots[-1]
+    middle = [first] * (doubled & 1) + spots[1:-1] + [last] * (doubled >> 1)
+    one, two = [*middle, last, last][:2]
+    pen = PathBuilder()
+    pen.move(*first)
+    pen.cubic(*one, *two, *last)
+    along = Along(pen.path())
+    if along.length < 1e-9:
+        return
+    for at, close in ((0.0, along.length * 1e-5), (along.length, along.length * (1 - 1e-5))):
+        here, there = along.at(at).tangent, along.at(close).tangent
+        assert here[0] * there[0] + here[1] * there[1] == pytest.approx(1, abs=5e-3)
+
+
 def test_round_numbers():
     circle = Along(ellipse(50, 50))
     assert circle.length == pytest.approx(100 * math.pi, rel=1e-4)
