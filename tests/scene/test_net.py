@@ -103,6 +103,28 @@ def test_there_and_back_is_nothing_and_what_came_is_one_line():
     assert {s.id for s in net.touched(scene)} == {"deck", "fleet", "bell"}
 
 
+def test_what_was_changed_before_goes_along_with_another_name():
+    scene = Scene([Circle(id="moon", radius=5), Rect(id="luna_", size=(3, 4)), Group(id="boat")])
+    net = followed(scene)
+    scene["moon"].radius = 8
+    scene["luna_"].size = (3, 5)
+    scene.move(scene["moon"], scene["boat"], 0)
+    scene.rename(scene["moon"], "luna")
+    expected = [
+        "luna_: size (3, 4) → (3, 5)",
+        "luna: id moon → luna",
+        "luna: group the scene → boat",
+        "luna: radius 5 → 8",
+    ]
+    assert sorted(str(tell(c)) for c in net.changes(scene)) == sorted(expected)
+    scene["luna"].radius = 5
+    scene.move(scene["luna"], scene.top, 0)
+    scene["luna_"].size = (3, 4)
+    assert [str(tell(c)) for c in net.changes(scene)] == ["luna: id moon → luna"]
+    scene.rename(scene["luna"], "moon")
+    assert not net and not list(net.changes(scene))
+
+
 def test_two_shapes_are_held_against_each_other_and_made_the_same():
     scene = Scene([Circle(id="red", radius=5, fill="red"), Circle(id="blue", at=(9, 9), radius=6, fill="blue")])
     red, blue = scene.shapes
