@@ -4,11 +4,12 @@ import math
 
 import pytest
 from PIL import Image as Pillow
-from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QGuiApplication, QImage
 from PySide6.QtWidgets import QApplication
 
 from chalcedon import Scene, save_scene
+from chalcedon.geometry.along import Along
 from chalcedon.scene import Circle, Path, Polyline
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
@@ -149,6 +150,29 @@ def test_back_at_the_start_it_is_closed_and_filled_and_shift_keeps_it_open(desk)
     desk.drag((300, 300), (350, 320), (380, 360), release=False)
     desk.key(Key.Key_Escape, widget=desk.w.canvas)
     assert len(list(desk.session.scene.walk())) == before and not desk.w.canvas.tool.drawn
+
+
+def test_a_line_drawn_by_hand_is_as_near_on_the_screen_at_any_zoom(desk):
+    canvas, found = desk.w.canvas, {}
+    for zoom in (0.5, 1.0, 4.0):
+        for mods in (Mod.NoModifier, Mod.AltModifier):
+            desk.session.new(Scene(size=(800, 500)))
+            desk.session.snaps = False
+            canvas.repaint()  # shows the whole page first
+            canvas.view.zoom = zoom
+            canvas.view.place(40, 40)
+            canvas.set_kind("freehand")
+            spots = [QPoint(100 + i * 3, round(200 + 60 * math.sin(i / 9))) for i in range(100)]
+            desk._drag(canvas, spots, mods)
+            node = desk.session.node(desk["path"])
+            on = Along(node.outline.mapped(node.world))
+            away = [on.nearest(*canvas.view.to_scene(q.x(), q.y()))[1] * zoom for q in spots]
+            found[zoom, mods] = desk["path"].data.count("C")
+            assert canvas.view.zoom == zoom and max(away) < (4.0 if mods == Mod.NoModifier else 2.5), (zoom, mods)
+    plain = [found[zoom, Mod.NoModifier] for zoom in (0.5, 1.0, 4.0)]
+    fine = [found[zoom, Mod.AltModifier] for zoom in (0.5, 1.0, 4.0)]
+    assert max(plain) - min(plain) <= 1 and max(fine) - min(fine) <= 2, "the same hand makes the same line"
+    assert min(fine) > max(plain), "with Alt it is finer"
 
 
 def test_an_outline_becomes_a_polyline_while_the_tolerance_is_typed(desk):
