@@ -163,6 +163,22 @@ def test_a_picture_fills_a_shape_as_it_does_here(tmp_path, up, fit):
     assert mine.std() > 10 and far(mine, other) <= 30 * (1 + (fit == "tile"))
 
 
+@pytest.mark.parametrize("kind", ["linear", "radial"])
+def test_gradients_of_any_length_are_those_that_are_painted(kind):
+    stops = [(0, "#b8482a"), (0.5, "#f1e4bd"), (1, "#15213a")]
+    lines = {
+        "linear": [(0.5, 0.5, 0.5, 0.5), (0, 0, 1, 0), (0.2, 0.7, 0.9, 0.1)],
+        "radial": [(0.5, 0.5, r) for r in (0, 1, 0.4)],
+    }
+    scene = Scene(size=(90, 60), background="#ffffff")
+    for i, line in enumerate(lines[kind]):
+        for row, (units, factor) in enumerate((("box", 1), ("scene", 20))):
+            paint = {kind: [v * factor if v != 1 else v for v in line], "stops": stops, "units": units}
+            scene.add(Rect(4 + 28 * i, 4 + 28 * row, 24, 24, fill=paint))
+    made = svg_bytes(scene)
+    assert far(ours(scene), theirs(made.data)) <= 12, made.data.decode()
+
+
 def test_what_is_cut_out_of_a_turned_and_sized_group_is_cut_out_there():
     cutter = Circle(id="hole", at=(26, 16), radius=9, cuts=True)
     steps = [Step("rotate", 25), Step("scale", 2, 0.6)]
