@@ -448,6 +448,14 @@ def test_a_window_too_large_for_the_screen_is_fitted(desk):
     w.fit_on_screen()
     assert w.frameGeometry().width() <= free.width() and w.frameGeometry().height() <= free.height()
     assert free.contains(w.frameGeometry().topLeft())
+    w.setMinimumSize(1, 1)
+    w.resize(free.width() - 60, free.height() - 40)
+    for dx, dy in ((-500, 30), (500, 900), (20, 10)):
+        w.move(free.left() + dx, free.top() + dy)
+        w.fit_on_screen()
+        frame = w.frameGeometry()
+        assert frame.left() == free.left() + min(max(dx, 0), free.width() - frame.width())
+        assert frame.top() == free.top() + min(max(dy, 0), free.height() - frame.height())
 
 
 def test_lines_are_measured_in_their_own_space(desk):
