@@ -26,7 +26,8 @@ def test_the_head_and_the_menu_say_which_way_and_turn_it(desk):
     scene = desk.session.scene
     before = {s.id: s.bounds() for s in scene if s.kind != "group"}
     desk.w.run_command("view.y_up")
-    assert scene.y_axis == "up" and scene.undo_name == "Let y run up" and "everything is where it was" in desk.said
+    assert scene.y_axis == "up" and scene.undo_name == "Let y run up"
+    assert "from the bottom left" in desk.said and "everything is where it was" in desk.said
     head = {c.name: c.text for c in desk.w.ledger.head_cells() if c.name}
     assert head["y_axis"] == "up"
     height = scene.size[1]
