@@ -16,6 +16,13 @@ from chalcedon.files import read_scene, scene_bytes
 from chalcedon.formula import Formula
 
 
+def nested(depth):
+    out = []
+    for _ in range(depth):
+        out = [out]
+    return out
+
+
 @pytest.mark.parametrize(
     ("short", "long"),
     [
@@ -92,6 +99,8 @@ def test_a_place_beyond_the_ends_is_the_end_and_undo_takes_back_what_was_done(in
         (lambda: c.Circle(radius=np.True_), "not a number"),
         (lambda: c.Circle(radius=np.float64("nan")), "not a finite number"),
         (lambda: c.Circle(at=np.zeros((2, 2))), "2 numbers|not a number"),
+        (lambda: c.Circle(at=nested(5000)), "2 numbers|not a number"),
+        (lambda: c.Circle(radius=nested(900)), "not a number"),
         (lambda: c.Rect(steps=[c.Step("rotate", 30, 40)]), "rotate"),
     ],
 )

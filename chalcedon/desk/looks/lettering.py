@@ -36,7 +36,7 @@ def write(
     painter.setPen(color)
     top = math.floor(y + (height - tall) / 2 + 0.5)
     key = text, size, bold, italic
-    if key in _drawn or not text.isascii():
+    if key in _drawn or not (text.isascii() and text.isprintable()):  # whose layout is that of plain letters
         painter.drawStaticText(QPointF(x, top), _laid(*key))
         return
     if len(_drawn) >= KEPT:
