@@ -82,6 +82,7 @@ def draw_picture(
         return
     size = picture_size(source, folder)
     painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)  # for edges between px, also where a page is painted
     painter.setClipPath(path, Qt.ClipOperation.IntersectClip)
     spot = (0.0, 0.0, 0.0, 0.0) if size is None else fitted(box, *size, fit)
     target = QRectF(spot[0], spot[1], spot[2] - spot[0], spot[3] - spot[1])
