@@ -39,6 +39,7 @@ def test_a_number_by_its_slider_wheel_keys_and_typed(desk):
     slide, steps = made.slide, len(desk.session.scene.history.done)
     QTest.mousePress(slide, Qt.MouseButton.RightButton, Mod.NoModifier, QPoint(6, 12))
     QTest.mouseMove(slide, QPoint(98, 12))
+    QTest.mouseRelease(slide, Qt.MouseButton.RightButton, Mod.NoModifier, QPoint(98, 12))
     assert value() == 3, "only the left button drags"
     for x, expected in ((6, -10), (52, 0), (29, -5), (98, 10), (104, 10), (0, -10)):
         QTest.mouseClick(slide, Left, Mod.NoModifier, QPoint(x, 12))
