@@ -6,6 +6,8 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from chalcedon.formula import Formula
+
 Key, Mod, Left = Qt.Key, Qt.KeyboardModifier, Qt.MouseButton.LeftButton
 
 
@@ -150,3 +152,35 @@ def test_a_point_on_a_pad_that_stands_for_the_page(desk, up):
     for text, says in (("5", "is not a point"), ("1, 2, 3", "not a point"), ("4, x", "only numbers")):
         enter(desk, made.entry, text)
         assert value() == (24, -7) and says in desk.said
+
+
+def test_one_input_drives_several_values(desk):
+    desk.session.select([desk["moon"]])
+    desk.w.ledger.keys.focus_property("radius")
+    desk.w.run_command("live.make_input")
+    panel = desk.w.living.panel
+    assert "radius" in desk.session.scene.inputs and panel.isVisible()
+    entry = panel.rows["radius"]["name"]
+    entry.setText("swell")
+    entry.editingFinished.emit()
+    assert desk["moon"].stated("radius").text == "swell" and desk["moon"].radius == 50
+    panel.close()
+    for id, text in (("hull", "swell * 2"), ("sail", "swell")):
+        desk.session.scene.set(desk[id], "opacity", Formula(f"{text} / 200", 0.5))
+    desk.session.flush()
+    control = desk.w.living.strip.controls["swell"]
+    QTest.mousePress(control.slide, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(6, 12))
+    QTest.mouseMove(control.slide, QPoint(50, 12))
+    QTest.mouseMove(control.slide, QPoint(98, 12))
+    QTest.mouseRelease(control.slide, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(98, 12))
+    high = desk.session.scene.inputs.spec("swell").high
+    assert desk["moon"].radius == high and desk["sail"].opacity == min(1, high / 200)
+    desk.session.undo()
+    assert desk["moon"].radius == 50, "one step for the whole drag"
+    panel.refresh()
+    panel.rows["swell"]["remove"].click()
+    assert "swell" not in desk.session.scene.inputs and desk["moon"].stated("radius") == 50
+    assert desk["sail"].stated("opacity") == 0.25, "what read it states what it came to"
+    for kind in panel.add:
+        panel.make(kind)
+    assert len(desk.session.scene.inputs) == 6 == len(desk.w.living.strip.controls)

@@ -3,7 +3,7 @@
 import math
 
 import pytest
-from PySide6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication, QPointingDevice, QTabletEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton
@@ -12,14 +12,10 @@ from chalcedon.desk.canvas.sources import sources_of
 from chalcedon.desk.ledger.curvecell import Scale
 from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.live.eventlog import EVERY_MS
-from chalcedon.desk.live.playwindow import PlayWindow
 from chalcedon.desk.live.strip import said_time
-from chalcedon.files import open_scene, save_scene
-from chalcedon.files.beside import scene_beside
 from chalcedon.formula import Formula
 from chalcedon.live.recording import read_recording
-from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Circle, Gradient, Scene, Step
+from chalcedon.scene import Gradient, Step
 from chalcedon.scene.color import rgba
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
@@ -259,38 +255,6 @@ def test_events_are_listed_soon_while_the_list_is_not_stopped(desk, qtbot):
     assert [log.list.toPlainText().count("\tclick\t"), before.count("\tclick\t")] == [2, 1]
 
 
-def test_one_input_drives_several_values(desk):
-    desk.session.select([desk["moon"]])
-    desk.w.ledger.keys.focus_property("radius")
-    desk.w.run_command("live.make_input")
-    panel = desk.w.living.panel
-    assert "radius" in desk.session.scene.inputs and panel.isVisible()
-    entry = panel.rows["radius"]["name"]
-    entry.setText("swell")
-    entry.editingFinished.emit()
-    assert desk["moon"].stated("radius").text == "swell" and desk["moon"].radius == 50
-    panel.close()
-    for id, text in (("hull", "swell * 2"), ("sail", "swell")):
-        desk.session.scene.set(desk[id], "opacity", Formula(f"{text} / 200", 0.5))
-    desk.session.flush()
-    control = desk.w.living.strip.controls["swell"]
-    QTest.mousePress(control.slide, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(6, 12))
-    QTest.mouseMove(control.slide, QPoint(50, 12))
-    QTest.mouseMove(control.slide, QPoint(98, 12))
-    QTest.mouseRelease(control.slide, Qt.MouseButton.LeftButton, Mod.NoModifier, QPoint(98, 12))
-    high = desk.session.scene.inputs.spec("swell").high
-    assert desk["moon"].radius == high and desk["sail"].opacity == min(1, high / 200)
-    desk.session.undo()
-    assert desk["moon"].radius == 50, "one step for the whole drag"
-    panel.refresh()
-    panel.rows["swell"]["remove"].click()
-    assert "swell" not in desk.session.scene.inputs and desk["moon"].stated("radius") == 50
-    assert desk["sail"].stated("opacity") == 0.25, "what read it states what it came to"
-    for kind in panel.add:
-        panel.make(kind)
-    assert len(desk.session.scene.inputs) == 6 == len(desk.w.living.strip.controls)
-
-
 def test_the_clock_goes_steps_and_is_dragged(desk, tmp_path):
     desk["moon"].radius = Formula("20 + time * 10", 20)
     desk.session.flush()
@@ -355,68 +319,6 @@ def test_another_scene_ends_the_run(desk):
     player.enter()
     desk.session.new()
     assert player.live is None and desk.session.document.player.live is None and desk.w.living.strip.build.isChecked()
-
-
-def test_only_the_picture_alive(qapp, qtbot):
-    scene = Scene([Circle(id="lamp", at=(100, 80), radius=30)], size=(200, 160))
-    scene["lamp"].responses = [{"on": "click", "do": [{"set": "lamp.radius", "to": 40}]}]
-    window = PlayWindow(scene, "lamp")
-    qtbot.addWidget(window)
-    window.player._timer.stop()
-    window.fit()
-    spot = QPoint(*(round(v) for v in window.view.to_widget(100, 80)))
-    QTest.mouseClick(window, Qt.MouseButton.LeftButton, Mod.NoModifier, spot)
-    QTest.keyClick(window, Key.Key_A)
-    window.player.live.advance()
-    assert window.player.live.value("lamp", "radius") == 40
-    assert [e.key for e in window.player.live.log if e.name == "keydown"] == ["a"]
-    QTest.keyClick(window, Key.Key_Escape)
-    assert not window.isVisible() and window.player.live is None and scene["lamp"].radius == 30
-
-
-def harbour_and_greenhouse(folder):
-    """Two scenes of one folder, of which the first goes to the second when its lamp is clicked."""
-    for name, radius, to in (("harbour", 30, "greenhouse"), ("greenhouse", 44, "hothouse")):
-        scene = Scene([Circle(id="lamp", at=(100, 80), radius=radius)], size=(400, 300))
-        scene["lamp"].responses = [{"on": "click", "do": [{"goto": to}]}]
-        save_scene(scene, folder / f"{name}.chal")
-    return folder / "harbour.chal"
-
-
-def test_a_scene_goes_to_another_of_its_folder(desk, tmp_path):
-    assert desk.w.files.open_path(harbour_and_greenhouse(tmp_path))
-    first = live = alive(desk)
-    for _ in range(2):
-        live.click(100, 80)
-        live.advance()
-        desk.session.document.player._after()
-        QCoreApplication.processEvents()
-        desk.session.document.player._timer.stop()
-        live = desk.session.document.player.live
-    assert desk.session.path.name == "greenhouse.chal" and desk["lamp"].radius == 44
-    assert live is not None and live is not first, "it lives as the first did"
-    assert desk.said == "There is no scene hothouse in its folder. Known: harbour, greenhouse."
-
-
-def test_the_picture_alone_goes_to_another_scene(qtbot, tmp_path, caplog):
-    window = PlayWindow(open_scene(harbour_and_greenhouse(tmp_path)).scene, "harbour")
-    qtbot.addWidget(window)
-    for _ in range(2):
-        window.player._timer.stop()
-        window.player.live.click(100, 80)
-        window.player.live.advance()
-        window.player._after()
-        QCoreApplication.processEvents()
-    assert window.windowTitle().startswith("greenhouse") and window.player.live.value("lamp", "radius") == 44
-    assert "no scene hothouse" in caplog.text
-    window.close()
-
-
-@pytest.mark.parametrize("name", ["../harbour", "/etc/passwd", "", ".chal", "a\0b"])
-def test_a_scene_goes_nowhere_outside_of_its_folder(name, tmp_path):
-    scene = open_scene(harbour_and_greenhouse(tmp_path)).scene
-    with pytest.raises(ChalcedonError, match="not the name of a scene"):
-        scene_beside(scene, name)
 
 
 def test_the_scene_itself_answers_and_its_sentence_is_written_by_choosing(desk):
