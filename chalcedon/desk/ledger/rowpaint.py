@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, QRect, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QPainter, QPen, QRegion
+from PySide6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
 
 from chalcedon.desk.ledger.cells import END, INDENT, ROW, VALUES, Cell
 from chalcedon.desk.ledger.paint import WORDS, draw_cell, draw_mark
@@ -14,6 +15,7 @@ from chalcedon.desk.ledger.thumbs import SIDE, ground
 from chalcedon.desk.looks.chips import draw_chip, palette_of
 from chalcedon.desk.looks.lettering import write
 from chalcedon.desk.looks.theme import font, theme
+from chalcedon.geometry import Box
 from chalcedon.painter.hittint import tint_of
 from chalcedon.scene import Shape
 
@@ -21,7 +23,7 @@ if TYPE_CHECKING:
     from chalcedon.desk.ledger.widget import Ledger
 
 
-PICTURES = 0.002
+PICTURES = 0.001
 """Seconds that new small pictures may take of a frame; the others follow."""
 
 
@@ -52,13 +54,15 @@ class RowPainter:
         scroll = self.ledger.verticalScrollBar().value()
         if region.intersects(QRect(0, -scroll, width, int(self.ledger.head_height))):
             self._paint_head(painter, -scroll, width)
+        asked = [(r.left(), r.top(), r.right() + 1, r.bottom() + 1) for r in region]  # type: ignore[attr-defined]
         first = max(0, self.ledger.row_at(scroll))
         index, opened = first, self.ledger.open_index()
         top = self.ledger.top_of(first) - scroll
         while index < len(self.ledger.rows) and top <= height:
             tall = ROW + (self.ledger.opened_height if index == opened else 0)
-            if region.intersects(QRect(0, int(top), width, int(tall))):
-                self._paint_row(painter, index, top, width, index == opened, region)
+            around = [box for box in asked if box[1] < top + tall and top < box[3]]
+            if around:
+                self._paint_row(painter, index, top, width, index == opened, around)
             index += 1
             top += tall
         end = self.ledger.top_of(len(self.ledger.rows)) - scroll
@@ -104,7 +108,8 @@ class RowPainter:
             "Type a line below, such as  circle 200 120 40,  or pick a kind and drag on the picture.",
         )
 
-    def _paint_row(self, painter: QPainter, index: int, top: float, width: int, opened: bool, region: QRegion) -> None:
+    def _paint_row(self, painter: QPainter, index: int, top: float, width: int, opened: bool, asked: list[Box]) -> None:
+        """Paints what of a row is in some boxes of the viewport."""
         t = theme()
         row = self.ledger.rows[index]
         shape = row.shape
@@ -126,25 +131,23 @@ class RowPainter:
         faint = node is not None and not node.visible
         painter.setOpacity(0.45 if faint else 1.0)
         x = 43 + row.depth * INDENT
-        box = QRectF(x - 1, top + 4, SIDE + 2, SIDE + 2)
-        painter.setPen(QPen(t.color("line"), 1))
         mapped = self.ledger.session.hit_map and node is not None and node.slot >= 0
-        painter.setBrush(tint_of(node.slot) if mapped and node is not None else ground())
-        painter.drawRoundedRect(box, 3, 3)
+        frame = _frame if mapped else _usual_frame
+        base = tint_of(node.slot) if mapped and node is not None else ground()
+        painter.drawPixmap(int(x) - 2, int(top) + 3, frame(base.rgba(), t.name, painter.device().devicePixelRatioF()))
         if node is not None:
             picture = self.ledger.thumbs.of(node)
             if picture is not None:
                 painter.drawPixmap(int(x), int(top + 5), picture)
         self._paint_dot(painter, shape, x + SIDE + 0.5, top + 5.5)
-        whole = QRegion(0, int(top), width, int(height)).subtracted(region).isEmpty()
+        whole = any(x0 <= 0 and y0 <= top and width <= x1 and top + height <= y1 for x0, y0, x1, y1 in asked)
         pointed, lit = self.ledger.pointer.hot, self.ledger.session.lit
         hot_key = pointed[1] if pointed is not None and pointed[0] is shape else None
         lit_name = lit[1] if lit is not None and lit[0] is shape else None
         focus_key = self.ledger.focus_key if opened else None
-        asked = [(r.left(), r.top() - top, r.right() + 1, r.bottom() + 1 - top) for r in region]  # type: ignore[attr-defined]
         for cell in self.ledger.row_cells(index):
             if not whole:
-                x0, y0, x1, y1 = cell.x - 5, cell.y, cell.x + cell.w + 5, cell.y + cell.h
+                x0, y0, x1, y1 = cell.x - 5, top + cell.y, cell.x + cell.w + 5, top + cell.y + cell.h
                 if not any(x0 < right and left < x1 and y0 < low and high < y1 for left, high, right, low in asked):
                     continue
             hot = hot_key is not None and hot_key == cell.key
@@ -196,3 +199,21 @@ class RowPainter:
         else:
             focused = opened and self.ledger.focus_key == cell.key and cell.y > 0
             draw_cell(painter, cell, top, hot, focused and self.ledger.editor is None)
+
+
+def _frame(ground: int, _theme: str, ratio: float) -> QPixmap:
+    """What the small picture of a shape lies on, with 1 px around it."""
+    side = round((SIDE + 4) * ratio)
+    out = QPixmap(side, side)
+    out.setDevicePixelRatio(ratio)
+    out.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(out)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(theme().color("line"), 1))
+    painter.setBrush(QColor.fromRgba(ground))
+    painter.drawRoundedRect(QRectF(1, 1, SIDE + 2, SIDE + 2), 3, 3)
+    painter.end()
+    return out
+
+
+_usual_frame = lru_cache(maxsize=8)(_frame)

@@ -11,6 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap
 
 from chalcedon.craft.several import MIXED, Several
+from chalcedon.desk.looks.lettering import OFTEN
 from chalcedon.desk.looks.theme import theme
 from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import look_brush
@@ -52,8 +53,15 @@ def draw_chip(
         painter.drawLine(box.bottomLeft() + QPointF(3.5, 0) - up, box.topRight() - QPointF(3.5, 0) + up)
         return
     if isinstance(value, str) and (color := resolve(value, palette)) is not None:
-        plain = _plain_chip(color, ring, t.name, painter.device().devicePixelRatioF())
-        painter.drawPixmap(QPointF(round(x) - MARGIN, round(y) - MARGIN), plain)
+        look = color, ring, t.name, painter.device().devicePixelRatioF()
+        times = _drawn.get(look, 0)
+        if times >= OFTEN:
+            painter.drawPixmap(QPointF(round(x) - MARGIN, round(y) - MARGIN), _ready_chip(*look))
+        else:
+            if len(_drawn) >= KEPT:
+                _drawn.clear()
+            _drawn[look] = times + 1
+            _draw_paint(painter, QRectF(round(x), round(y), SIDE, SIDE), QColor(*color), ring)
     else:
         _draw_paint(painter, box, chip_brush(value, palette, x, y), ring)
 
@@ -62,9 +70,15 @@ MARGIN = 1
 """Px that a ready chip has around it."""
 
 
-@lru_cache(maxsize=500)
-def _plain_chip(color: tuple[int, int, int, int], ring: bool, _theme: str, ratio: float) -> QPixmap:
-    """The ready chip of a colour: most are drawn many times."""
+KEPT = 500
+"""Chips that are remembered."""
+_drawn: dict[tuple[tuple[int, int, int, int], bool, str, float], int] = {}
+"""How often colours were drawn. A ready picture takes longer to make than a chip to draw."""
+
+
+@lru_cache(maxsize=KEPT)
+def _ready_chip(color: tuple[int, int, int, int], ring: bool, _theme: str, ratio: float) -> QPixmap:
+    """The ready chip of a colour."""
     side = round((SIDE + 2 * MARGIN) * ratio)
     out = QPixmap(side, side)
     out.setDevicePixelRatio(ratio)

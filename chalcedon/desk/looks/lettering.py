@@ -1,4 +1,4 @@
-"""Words of the lists. One that is drawn again is laid out, once: Qt would lay it out anew each time. The first time it
+"""Words of the lists. One that is drawn often is laid out, once: Qt would lay it out anew each time. The first times it
 is only drawn, since a number is often another before it is drawn again."""
 
 from __future__ import annotations
@@ -36,23 +36,41 @@ def write(
     painter.setPen(color)
     top = math.floor(y + (height - tall) / 2 + 0.5)
     key = text, size, bold, italic
-    if key in _drawn or not (text.isascii() and text.isprintable()):  # whose layout is that of plain letters
+    times = _drawn.get(key, 0)
+    if times >= OFTEN or not (text.isascii() and text.isprintable()):  # whose layout is that of plain letters
         painter.drawStaticText(QPointF(x, top), _laid(*key))
         return
     if len(_drawn) >= KEPT:
         _drawn.clear()
-    _drawn.add(key)
+    _drawn[key] = times + 1
     painter.drawText(QPointF(x, top + ascent), text)
 
 
-_drawn: set[tuple[str, int, bool, bool]] = set()
-"""What was drawn once."""
+OFTEN = 3
+"""Laying a text out takes about as long as drawing it as often: in its row, in the opened one, and once more."""
+_drawn: dict[tuple[str, int, bool, bool], int] = {}
+"""How often texts were drawn."""
 
 
 @lru_cache(maxsize=5 * KEPT)
 def advance(text: str, size: int = 14, bold: bool = False, italic: bool = False) -> float:
     """How wide a text is, in widget px."""
-    return _metrics(size, bold, italic).horizontalAdvance(text)
+    if text.strip(_NUMERALS):
+        return _metrics(size, bold, italic).horizontalAdvance(text)
+    wide, point = _numeral(size, bold, italic)
+    points = text.count(".")
+    return (len(text) - points) * wide + points * point
+
+
+_NUMERALS = "0123456789−."
+"""What numbers are written with: the font's digits and its minus are of one width, and nothing is kerned among them."""
+
+
+@lru_cache
+def _numeral(size: int, bold: bool, italic: bool) -> tuple[float, float]:
+    """How wide a digit is, and a point."""
+    metrics = _metrics(size, bold, italic)
+    return metrics.horizontalAdvance("0"), metrics.horizontalAdvance(".")
 
 
 @lru_cache
