@@ -123,6 +123,7 @@ class Window(Guarded, QMainWindow):
         self.ledger.palette_asked.connect(self.show_palette)
         self.session.choose_image.connect(self.files.choose_image)
         self._sure = self._ended = False
+        self._titled: tuple[str, bool] | None = None
         self._build()
         self._build_menus()
         self._connect()
@@ -264,6 +265,9 @@ class Window(Guarded, QMainWindow):
 
     def show_title(self) -> None:
         changed = self.session.unsaved
+        if self._titled == (self.session.title, changed):
+            return  # as after most changes: placing it takes a while
+        self._titled = self.session.title, changed
         self.head.show_title(self.session.title, changed)
         self.setWindowTitle(cut(self.session.title, 120).replace("[*]", "[*][*]") + "[*] · Chalcedon")
         self.setWindowModified(changed)
