@@ -21,17 +21,18 @@ def faults_file() -> Path:
 
 def install(say: Callable[[str, str], object]) -> None:
     """Has faults written to a file and said in the window, once each, instead of ending the program."""
-    said: set[str] = set()
+    said: list[object] = []
 
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         if not issubclass(kind, Exception):
             sys.__excepthook__(kind, error, trace)
             return
         text = "".join(traceback.format_exception(kind, error, trace))
-        place = text.splitlines()[-2] if trace is not None else ""
-        if place in said:
-            return  # a fault in painting would repeat at every frame
-        said.add(place)
+        last = traceback.extract_tb(trace)[-1:]
+        fault = kind, [(place.filename, place.lineno) for place in last] or text
+        if fault in said:
+            return  # one in painting would repeat at every frame
+        said.append(fault)
         file = faults_file()
         try:
             file.parent.mkdir(parents=True, exist_ok=True)

@@ -82,7 +82,9 @@ def _named(source: str, folder: str | None) -> tuple[str, str, int, int]:
     if not stat.S_ISREG(about.st_mode):
         raise ChalcedonError(f"{shorten(source)} is not a file.")
     if about.st_size > HEAVIEST:
-        raise ChalcedonError(f"{shorten(source)} has {about.st_size // 2**20} MB; up to {HEAVIEST // 2**20} are read.")
+        raise ChalcedonError(
+            f"{shorten(source)} has {about.st_size / 2**20:.4g} MB; up to {HEAVIEST // 2**20} are read."
+        )
     return source, str(path), about.st_mtime_ns, about.st_size
 
 

@@ -62,7 +62,7 @@ def read_file(path: str | os.PathLike[str]) -> bytes:
         size = about.st_size
         if size > LARGEST:
             raise ChalcedonError(
-                f"the file has {size // 2**20} MB; scenes up to {LARGEST // 2**20} MB are opened.", name
+                f"the file has {size / 2**20:.4g} MB; scenes up to {LARGEST // 2**20} MB are opened.", name
             )
         return Path(name).read_bytes()
     except FileNotFoundError:

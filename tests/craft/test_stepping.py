@@ -16,6 +16,7 @@ from chalcedon.scene import (
     Circle,
     Ellipse,
     Group,
+    Image,
     Line,
     Path,
     Polyline,
@@ -100,6 +101,16 @@ def test_text_and_corners_scale_along():
     text = Text(content="Lamp", size=20, width=100, steps=[{"scale": [1.5, 1.5]}])
     bake(DisplayList(Scene([text])), text)
     assert (text.size, text.width) == (30, 150)
+
+
+@pytest.mark.parametrize("step", [{"rotate": 90}, {"rotate": 180}, {"scale": [-1, 1]}, {"scale": [1, -1]}])
+def test_a_picture_takes_in_no_step_but_a_size(step):
+    image = Image(source="lamp.png", size=(30, 20), steps=[{"scale": [2, 3]}])
+    bake(DisplayList(Scene([image])), image)
+    assert image.size == (60, 60)
+    image.steps = [step]
+    with pytest.raises(ValueProblem, match="can't be turned or mirrored"):
+        bake(DisplayList(image.scene), image)
 
 
 def test_a_stroke_grows_with_its_shape_or_says_why_not():

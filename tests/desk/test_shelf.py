@@ -59,6 +59,11 @@ def test_scenes_stand_there_are_searched_and_opened_from_the_keyboard(desk, shel
     desk.session.scene.set(desk["moon"], "radius", 40)
     _board, broken = choose(shelf, "broken")
     assert "not valid JSON" in shelf.foot.told.text() and broken.about() == "can't be read"
+    chosen = shelf.foot.told.grab().toImage()
+    shelf.foot.say(shelf.foot.told.text(), wrong=False)
+    said = shelf.foot.told.grab().toImage()
+    shelf.foot.say(shelf.foot.told.text(), wrong=True)
+    assert shelf.foot.told.grab().toImage() != said != chosen, "in other colours"
     board, quay = choose(shelf, "quay")
     assert "200 × 100 px · 2 shapes" in shelf.foot.told.text() and not shelf.foot.seek.isVisible()
     desk.key(Key.Key_S, widget=board)  # the key of a command, which is a letter here

@@ -275,6 +275,26 @@ def test_a_fault_of_our_own_is_written_down_and_said_and_the_window_goes_on(desk
     assert desk.chosen == ["moon"]
 
 
+def test_each_fault_is_said_once_also_one_that_comes_from_nowhere(desk, tmp_path, monkeypatch):
+    import sys
+
+    from chalcedon.desk import guard
+
+    monkeypatch.setattr(guard, "faults_file", lambda: tmp_path / "faults.txt")
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    said = []
+    guard.install(lambda *words: said.append(words[0]))
+    faults = [lambda: 1 / 0, lambda: {}["gull"], lambda: [].pop(), lambda: {}.pop()]
+    for fault in (*faults, *faults):
+        try:
+            fault()
+        except Exception as error:
+            sys.excepthook(type(error), error, error.__traceback__)
+    sys.excepthook(ValueError, ValueError("of no place"), None)
+    kinds = [words.split(": ")[1].split(",")[0] for words in said]
+    assert kinds == ["ZeroDivisionError", "KeyError", "IndexError", "TypeError", "ValueError"]
+
+
 def test_a_line_goes_in_front_of_all_unless_a_row_was_chosen(desk):
     where = desk.w.newline.where
     assert where.text() == "Enter adds in front of all"

@@ -113,6 +113,16 @@ def test_an_image_of_too_many_px_is_refused_by_its_head(tmp_path, monkeypatch):
         image_size("a.png", str(tmp_path))
 
 
+def test_a_file_that_is_too_heavy_is_not_read(tmp_path, monkeypatch):
+    saved(tmp_path / "a.png")
+    weight = (tmp_path / "a.png").stat().st_size
+    monkeypatch.setattr(images, "HEAVIEST", weight)
+    assert image_size("a.png", str(tmp_path)) == (12, 8)
+    monkeypatch.setattr(images, "HEAVIEST", weight - 1)
+    with pytest.raises(ChalcedonError, match=r"'a.png' has .* MB; up to 0 are read"):
+        image_size("a.png", str(tmp_path))
+
+
 def test_pictures_are_remembered_by_bytes_at_the_size_they_are_shown_at(tmp_path, monkeypatch):
     headless()
     for i in range(6):

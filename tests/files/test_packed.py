@@ -138,3 +138,16 @@ def test_the_nearest_face_beside_a_scene_is_taken_before_those_of_the_machine(pl
     (place / "fonts" / "broken.ttf").write_bytes(b"\0\1\0\0 nothing")
     fonts.look_beside(place)
     assert len(beside.all_beside()) == 2, "what is no font is left out"
+
+
+def test_only_fonts_that_lie_beside_the_scene_are_taken(place):
+    own = place / "fonts"
+    elsewhere = place.parent / "elsewhere.otf"
+    (own / "QuayOpen.otf").rename(elsewhere)
+    (own / "linked.otf").symlink_to(elsewhere)
+    (own / "QuayShut.otf").rename(own / "QuayShut.otf.bak")
+    fonts.look_beside(place)
+    assert fonts.choose("Quay Open").substitute and fonts.choose("Quay Shut").substitute
+    (own / "QuayShut.otf.bak").rename(own / "QuayShut.OTF")
+    fonts.look_beside(place)
+    assert not fonts.choose("Quay Shut").substitute

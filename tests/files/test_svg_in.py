@@ -402,6 +402,8 @@ def letters(body):
 def test_letters_that_are_placed_one_by_one_become_outlines():
     ((said, box),) = letters('<text x="10 30 50" y="20 30">HHHH</text>')
     assert said == "HHHH" and 10 < box[0] < 12 and 55 < box[2] < 70 and 29.9 <= box[3] <= 30.1
+    ((_, odd),) = letters('<text x="50 askew 30" y="20">HHH</text>')
+    assert odd[0] < 2 and 55 < odd[2] < 70, "what is no place counts as 0"
     ((_, up),) = letters('<text x="50" y="30" rotate="90">H</text>')
     assert up[2] - up[0] > up[3] - up[1], "it lies on its side"
     ((_, wide),) = letters('<text x="5" y="20" textLength="80">HH</text>')

@@ -224,3 +224,19 @@ def test_unchanged_text_is_not_laid_out_again_and_a_very_long_one_is():
     scene.add(long)
     display.update()
     assert display.node(long).box[3] > 1000
+
+
+@pytest.mark.parametrize(
+    ("asked", "taken"),
+    [
+        *[(w, "ExtraLight") for w in (1, 200, 299)],
+        *[(w, "Light") for w in (300, 399)],
+        *[(w, "Regular") for w in (400, 401, 500)],
+        *[(w, "Semibold") for w in (501, 600)],
+        *[(w, "Bold") for w in (601, 700)],
+        *[(w, "Black") for w in (701, 900, 1000)],
+    ],
+)
+def test_the_nearest_weight_is_taken_as_css_says(asked, taken):
+    """CSS Fonts 4, section 5.2: from 400 to 500 heavier ones up to 500 first, then lighter ones, then heavier."""
+    assert choose(SHIPPED, asked).face.file.endswith(f"-{taken}.otf")
