@@ -24,10 +24,12 @@ from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Group, Image, Rect, Scene, Shape, Step
 from chalcedon.scene.ids import check_id
+from chalcedon.scene.limits import within
+from chalcedon.scene.painted import Painted
 from chalcedon.scene.values import LIMIT
 
 DEEPEST = 200
-MOST_STEPS, MOST_DASHES = 1000, 64
+MOST_STEPS, MOST_DASHES = (Painted.properties[name].kind.most for name in ("steps", "dash"))  # type: ignore[attr-defined]
 MOST = 100_000
 """Shapes, with all that `use` copies."""
 POINTER = {
@@ -281,7 +283,7 @@ class Reader:
             if style.get(name) in values:
                 set_(word, style[name])
         if "stroke-miterlimit" in style:
-            set_("miter_limit", min(max(1.0, length(style["stroke-miterlimit"], 4.0, 1.0)), 1000.0))
+            set_("miter_limit", within(Painted.miter_limit.kind, length(style["stroke-miterlimit"], 4.0, 1.0)))
         dash = style.get("stroke-dasharray", "none")
         lengths = [length(v, 0.0, across, on.font) for v in re.split(r"[\s,]+", dash.strip()) if v and v != "none"]
         if len(lengths) > MOST_DASHES:

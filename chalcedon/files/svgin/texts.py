@@ -9,6 +9,8 @@ from lxml import etree
 
 from chalcedon.files.svgin.measures import length
 from chalcedon.files.svgin.styles import Style
+from chalcedon.scene import Text
+from chalcedon.scene.limits import within
 
 if TYPE_CHECKING:
     from chalcedon.files.svgin.reading import Reader
@@ -33,11 +35,11 @@ def values_of(reader: Reader, style: Style) -> dict[str, Any]:
     family = next((GENERIC.get(f, f) for f in families), "Source Sans Pro")
     weights = {"normal": 400.0, "bold": 700.0, "bolder": 700.0, "lighter": 300.0}
     weight = weights.get(style.get("font-weight", "400")) or length(style.get("font-weight"), 400.0, 400.0)
-    size = min(reader.font(style), 10_000.0)
+    size = within(Text.size.kind, reader.font(style))
     return {
         "family": family,
         "size": size,
-        "weight": max(1.0, min(1000.0, weight)),
+        "weight": within(Text.weight.kind, weight),
         "italic": style.get("font-style", "normal") in ("italic", "oblique"),
         "letter_spacing": length(style.get("letter-spacing"), 0.0, size, size),
     }
