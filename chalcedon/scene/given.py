@@ -11,7 +11,6 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import Any, NamedTuple
 
 from chalcedon.problems import ValueProblem
-from chalcedon.scene.tidy import tidy
 
 Values = dict[str, Any]
 
@@ -36,10 +35,10 @@ def corners_of(n: Sequence[float]) -> tuple[float, float, float, float]:
 
 
 def not_negative(value: float, word: str) -> float:
-    """A number to four decimals. Raises ValueProblem below 0."""
+    """The number. Raises ValueProblem below 0."""
     if value < 0:
         raise ValueProblem(f"a {word} below 0 can't be.", hint="Give 0 or more.")
-    return tidy(value, 4)
+    return value
 
 
 def circle_through(n: Sequence[float]) -> tuple[float, float, float]:

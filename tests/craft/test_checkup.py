@@ -136,6 +136,7 @@ def test_sound_shapes_are_left_in_peace():
             Path(at=(300, 300), data="M0 0 H50 V50 H0 Z M10 10 V40 H40 V10 Z", fill_rule="evenodd"),
             Line(at=(500, 500), to=(40, 0)),
             Text(at=(200, 400), content="Quay"),
+            Path(at=(500, 300), data="M0 0 C80 0 0 80 0 0 Z"),  # one point, and a segment from it to itself
         ]
     )
     assert check_scene(DisplayList(scene)) == []

@@ -1,6 +1,7 @@
 """Other descriptions say the same shape: what they show is true, and setting one keeps the point it promises."""
 
 import math
+import re
 
 import pytest
 from hypothesis import assume, given, settings
@@ -84,6 +85,8 @@ CASES = [
     (RegularPolygon(sides=6, radius=20), "side", 0, 33, {"radius": 33}),
     (RegularPolygon(sides=4, radius=20), "inradius", 0, 10, {"radius": pytest.approx(10 * math.sqrt(2), abs=1e-3)}),
     (Star(outer=40, inner=10), "ratio", 0, 0.5, {"inner": 20, "outer": 40}),
+    (Star(outer=4000, inner=10), "ratio", 0, 1 / 3, {"inner": 1333.3333, "outer": 4000}),
+    (Circle(radius=20), "diameter", 0, 1 / 3, {"radius": 0.1667}),
     (Rect(at=(5, 5), size=(10, 20)), "centre", 1, 100, {"at": (5, 90), "size": (10, 20)}),
     (Polyline(points=[(0, 0), (10, 5)]), "extent", 0, 30, {"points": ((0, 0), (30, 5))}),
     (Text(content="Quay"), "centre", 0, 300, {}),
@@ -159,3 +162,23 @@ def test_steps_are_left_out_and_the_fixed_point_stays_on_the_page():
     display.update()
     assert rect.size[0] == 80
     assert display.node(rect).world.map(0, 0) == pytest.approx(corner, abs=0.01)
+
+
+@pytest.mark.parametrize("shape", {type(c[0]): c[0] for c in CASES}.values(), ids=lambda shape: shape.kind)
+def test_what_a_description_comes_to_is_a_short_number(shape):
+    shape = shape.copy()
+    scene = Scene([shape])
+    display = DisplayList(scene)
+    tried = 0
+    for description in describe(display.node(shape)):
+        for index, number in enumerate(description.numbers if description.edit else ()):
+            try:
+                set_description(display, shape, description.word, index, number * 1.0123456789 + 0.0123456789)
+            except ChalcedonError:
+                continue  # a line that lies flat can't be made taller
+            said = re.findall(r"-?[\d.]+(?:e-?\d+)?", str({n: v for n, v in shape._values.items() if n != "id"}))
+            assert all(round(float(text), 4) == float(text) for text in said), (description.word, said)
+            scene.undo()
+            display.update()
+            tried += 1
+    assert tried > 2

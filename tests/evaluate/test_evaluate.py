@@ -19,7 +19,7 @@ from chalcedon.geometry import EMPTY
 from chalcedon.geometry.path import subpaths
 from chalcedon.hit import HitTester
 from chalcedon.painter.outlines import painter_path
-from chalcedon.scene import Arc, Circle, Group, Line, Rect, Scene
+from chalcedon.scene import Arc, Circle, Group, Line, Path, Rect, Scene
 
 PAINT = (
     *(("stroke_on", False), ("fill_on", False), ("stroke", "#204060"), ("stroke", None), ("stroke_width", 0)),
@@ -140,6 +140,18 @@ def test_boxes_are_those_of_qt(shape):
     painted, cull = node.painted_bounds(), node.cull
     assert cull[0] <= painted[0] + 1e-6 and cull[3] >= painted[3] - 1e-6
     assert cull[1] <= painted[1] + 1e-6 and cull[2] >= painted[2] - 1e-6
+
+
+@pytest.mark.parametrize("data", ["M10 10 L10 10", "M10 10 Z", "M10 10 C10 10 10 10 10 10", "M2 9 M10 10 H10"])
+def test_a_subpath_without_length_is_as_large_as_its_caps(data):
+    """SVG 2, 13.5.4: round and square caps are drawn, and nothing without them."""
+    shape = Path(data=data, stroke="red", stroke_width=8, fill=None, cap="butt")
+    node = DisplayList(Scene([shape])).node(shape)
+    assert node.painted_bounds() == (10, 10, 10, 10)
+    for cap in ("round", "square"):
+        shape.cap = cap
+        node = DisplayList(shape.scene).node(shape)
+        assert node.painted_bounds() == (6, 6, 14, 14)
 
 
 @settings(max_examples=100)

@@ -14,7 +14,7 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.hit import hit_test
 from chalcedon.scene import Circle, Group, Rect, Scene, Text
 from chalcedon.text.bidi import base_level, levels, visual_order
-from chalcedon.text.fonts import SHIPPED, choose, fallback, shipped_folder
+from chalcedon.text.fonts import SHIPPED, Face, choose, fallback, shipped_folder
 from chalcedon.text.layout import Block, lay_out
 from chalcedon.text.shape import Style
 
@@ -171,6 +171,12 @@ def test_a_font_that_is_not_there_is_substituted_and_named():
     assert layout.substitute == SHIPPED
     assert layout.outline() == block("Lamp").outline()
     assert block("Lamp").substitute == ""
+
+
+def test_what_is_no_font_is_refused(tmp_path):
+    (tmp_path / "a.otf").write_bytes(b"OTTO, or so it says")
+    with pytest.raises(ValueError, match="holds no glyphs"):
+        Face(str(tmp_path / "a.otf"))
 
 
 # as a shape

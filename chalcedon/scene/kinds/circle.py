@@ -12,7 +12,7 @@ from chalcedon.scene.given import FOUR, Given, circle_through, not_negative
 from chalcedon.scene.grips import Change, Point
 from chalcedon.scene.painted import Painted, positive
 from chalcedon.scene.roles import Radius
-from chalcedon.scene.tidy import spoken
+from chalcedon.scene.tidy import spoken, tidy
 from chalcedon.scene.values import Anchor
 
 
@@ -62,6 +62,6 @@ class Circle(Painted):
 
     def also(self, offset: Point) -> Iterator[Also]:
         def diameter(i: int, value: float) -> Change:
-            return about_centre({"radius": not_negative(value / 2, "diameter")})
+            return about_centre({"radius": tidy(not_negative(value, "diameter") / 2, 4)})
 
         yield Also("diameter", ("",), (2 * self.radius,), "edge to edge; the centre stays", diameter)

@@ -14,6 +14,7 @@ from chalcedon.scene.painted import positive
 from chalcedon.scene.proportions import Proportioned, following
 from chalcedon.scene.roles import Radii
 from chalcedon.scene.similar import is_straight, is_uniform, similar_map
+from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Anchor, Tuple
 
 
@@ -80,7 +81,7 @@ class Ellipse(Proportioned):
         rx, ry = self.radii
 
         def diameters(i: int, value: float) -> Change:
-            half = not_negative(value / 2, "diameter")
+            half = tidy(not_negative(value, "diameter") / 2, 4)
             return about_centre(following(self, "radii", (half, ry) if i == 0 else (rx, half)))
 
         yield Also("diameters", ("width", "height"), (2 * rx, 2 * ry), "edge to edge; the centre stays", diameters)
