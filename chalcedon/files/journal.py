@@ -209,6 +209,7 @@ class _Writer:
     def __init__(self) -> None:
         self._queue: queue.SimpleQueue[tuple[Journal | None, Callable[[], object]]] = queue.SimpleQueue()
         self._thread: threading.Thread | None = None
+        self._gathered: dict[Journal, float] = {}  # of the thread: with something pending, and since when
 
     def post(self, journal: Journal | None, act: Callable[[], object]) -> None:
         """Has something be done; when it can't be, the journal has `failed`."""
@@ -218,14 +219,21 @@ class _Writer:
             self._thread.start()
 
     def end(self) -> None:
-        """Waits until all is written: to be called before the process ends."""
+        """Waits until all is written, what is gathered as well: to be called before the process ends."""
         done = threading.Event()
+
+        def finish() -> None:
+            for journal in self._gathered:
+                _try(journal, journal.write_pending)
+            self._gathered.clear()
+            done.set()
+
         if self._thread is not None and self._thread.is_alive():
-            self._queue.put((None, done.set))
+            self._queue.put((None, finish))
             done.wait(PATIENCE)
 
     def _run(self) -> None:
-        gathered: dict[Journal, float] = {}  # with something pending, and since when
+        gathered = self._gathered
         while True:
             journal = None
             try:

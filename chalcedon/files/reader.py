@@ -332,7 +332,7 @@ class _Reader:
                 else:
                     stored = read(value)
             except ChalcedonError as error:
-                error.where = f"{name}.{key}"
+                error.where = f"{name}.{key}" + (f", {error.where}" if error.where else "")
                 self.problem((*place, key), error)
                 owner.extra[key] = value  # written back as it was until the property is set anew
                 continue

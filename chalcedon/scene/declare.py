@@ -76,7 +76,8 @@ class Property(Generic[T]):
             plain = as_plain(raw)
             if plain is not raw:
                 return self.read(plain, owner, now)
-            raise ValueProblem(problem.message, f"{owner}.{self.name}", problem.hint) from None
+            within = f", {problem.where}" if problem.where else ""
+            raise ValueProblem(problem.message, f"{owner}.{self.name}{within}", problem.hint) from None
 
 
 NOTHING: Mapping[str, Any] = MappingProxyType({})

@@ -184,6 +184,7 @@ def test_whatever_is_open_every_part_has_a_name_a_role_and_a_place_to_ask_for(de
         for widget in (desk.w.ledger, desk.w.canvas):
             for part in children(interface(widget)):
                 assert name(part) and part.isValid() and part.rect() is not None
+                assert part.window() is desk.w.windowHandle()
                 answers_what_it_may_be_asked(part)
                 for inner in children(part):
                     answers_what_it_may_be_asked(inner)

@@ -113,6 +113,14 @@ def test_an_image_of_too_many_px_is_refused_by_its_head(tmp_path, monkeypatch):
         image_size("a.png", str(tmp_path))
 
 
+@pytest.mark.parametrize(
+    ("pixels", "within", "size"),
+    [((30, 20), (99, 99), (30, 20)), ((30, 70), (99, 10), (4.29, 10)), ((300, 70), (100, 99), (100, 23.33))],
+)
+def test_a_picture_is_placed_at_its_own_size_or_as_large_as_there_is_room(pixels, within, size):
+    assert images.natural_size(pixels, within) == size
+
+
 def test_a_file_that_is_too_heavy_is_not_read(tmp_path, monkeypatch):
     saved(tmp_path / "a.png")
     weight = (tmp_path / "a.png").stat().st_size

@@ -1,6 +1,8 @@
 """The journal: whatever was done is there again after a kill, with all that can be taken back."""
 
 import os
+import subprocess
+import sys
 import time
 
 import pytest
@@ -147,3 +149,20 @@ def test_a_drag_is_written_within_a_second(moon):
 def test_programs_killed_at_random_lose_a_moment_and_no_file(tmp_path):
     assert kills.run(7, 4, tmp_path) == []
     assert open_scene(tmp_path / "a.chal").scene["moon"].radius > 1
+
+
+ENDS = """
+from chalcedon.files.journal import Journal
+from chalcedon.scene import Circle, Scene
+scene = Scene()
+journal = Journal(scene, None, "a", None)
+for i in range(60):
+    scene.add(Circle(note="x" * 50_000))
+"""
+
+
+def test_a_program_that_ends_by_itself_writes_what_waits(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
+    subprocess.run([sys.executable, "-c", ENDS], check=True)
+    (entry,) = recovery.kept()
+    assert len(entry.open().scene) == 60

@@ -17,6 +17,7 @@ from chalcedon.problems import ChalcedonError
 from chalcedon.scene import (
     Circle,
     Ellipse,
+    Gradient,
     Group,
     Image,
     Line,
@@ -177,6 +178,22 @@ def test_gradients_of_any_length_are_those_that_are_painted(kind):
             scene.add(Rect(4 + 28 * i, 4 + 28 * row, 24, 24, fill=paint))
     made = svg_bytes(scene)
     assert far(ours(scene), theirs(made.data)) <= 12, made.data.decode()
+
+
+@pytest.mark.parametrize("up", [False, True])
+@pytest.mark.parametrize("paint", ["gradient", "picture"])
+def test_a_page_is_painted_with_what_a_shape_can_be(tmp_path, paint, up):
+    dots = Photo.new("RGB", (20, 12), "#dca443")
+    dots.paste("#15213a", (0, 0, 10, 6))
+    dots.save(tmp_path / "dots.png")
+    scene = Scene(size=(90, 60), y_axis="up" if up else "down")
+    scene.folder = str(tmp_path)
+    scene.background = {
+        "gradient": Gradient("linear", "#b8482a", "#15213a", line=(10, 5, 80, 50), units="scene"),
+        "picture": Picture("dots.png", "tile"),
+    }[paint]
+    mine, other = ours(scene), theirs(svg_bytes(scene).data)
+    assert mine.std() > 10 and abs(mine - other).mean() < 0.6
 
 
 def test_what_is_cut_out_of_a_turned_and_sized_group_is_cut_out_there():

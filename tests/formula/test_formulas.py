@@ -267,6 +267,9 @@ def test_keyframes_and_waves():
     assert worked_out("keyframes(0.5, (0, 'quay'), (1, 'pier'))") == "quay"
     with pytest.raises(FormulaProblem, match="in order"):
         worked_out("keyframes(0, (2, 1), (1, 1))")
+    for odd in ("(1,)", "(1, 60, 'ease', 3)", "(1, 60, 3)", "('dusk', 60)"):
+        with pytest.raises(FormulaProblem, match="a frame is"):
+            worked_out(f"keyframes(0, (0, 1), {odd})")
     forms = {"sine": 0.5, "triangle": 0.5, "square": 0, "saw": 0.25}
     for form, expected in forms.items():
         assert worked_out(f"wave(1, 0, 1, '{form}')") == pytest.approx(expected, abs=1e-9)

@@ -281,6 +281,23 @@ def test_caps(cap, inside, outside):
         assert not region.contains(*p), p
 
 
+@given(st.floats(0, 2 * math.pi), st.floats(4, 9), st.floats(0.3, 1.2), st.floats(10, 50), st.floats(0.05, 0.5))
+@example(math.pi / 4, 6, 0.7, 40, 0.1)
+@example(0.0, 6, 0.7, 40, 0.1)
+def test_a_wide_stroke_ends_at_a_right_angle_to_its_curve(way, length, bend, half, tolerance):
+    """However coarsely the curve is flattened: near an end the stroke is what lies beside the true tangent."""
+    unit, length = (math.cos(way), math.sin(way)), length * half
+    to = length * math.cos(way + bend), length * math.sin(way + bend)
+    path = outline_of(
+        parse_path(f"M0 0 C{unit[0] * length / 2} {unit[1] * length / 2} {to[0]} {to[1]} {to[0]} {to[1]}").segments
+    )
+    region = StrokeRegion(path, Pen(2 * half, "butt"), tolerance)
+    for along, across in itertools.product((-2.5, 2.5), (-0.9, -0.5, 0.5, 0.9)):
+        x = unit[0] * along * tolerance - unit[1] * across * half
+        y = unit[1] * along * tolerance + unit[0] * across * half
+        assert region.contains(x, y) is (along > 0), (along, across)
+
+
 @pytest.mark.parametrize(
     ("join", "limit", "tip", "corner"),
     [("miter", 4, True, True), ("miter", 1.2, False, False), ("bevel", 4, False, False), ("round", 4, False, True)],

@@ -74,6 +74,14 @@ def test_outlines_stay_outlines_in_pdf_and_what_fades_together_is_a_picture(quay
         picture_bytes(Scene(size=(90_000, 10)), "PDF")
 
 
+def test_the_least_picture_is_a_px(quay):
+    assert [chalcedon.render_array(quay, scale).shape[:2] for scale in (1e-6, 1 / 80, 1 / 50)] == [
+        (1, 1),
+        (1, 2),
+        (2, 2),
+    ]
+
+
 def test_the_name_says_the_kind_and_nothing_is_left_half_written(quay, tmp_path):
     for name, start in (("a.PNG", b"\x89PNG"), ("a.webp", b"RIFF"), ("a.pdf", b"%PDF"), ("a.svg", b"<svg")):
         chalcedon.render(quay, tmp_path / name, 2)

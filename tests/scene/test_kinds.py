@@ -15,7 +15,7 @@ from chalcedon.evaluate.outlines import OUTLINES
 from chalcedon.geometry import Affine
 from chalcedon.geometry.along import Along
 from chalcedon.problems import ValueProblem
-from chalcedon.scene import KINDS, Scene
+from chalcedon.scene import KINDS, Rect, Scene
 from chalcedon.scene.shapes import MADE
 from chalcedon.source import parse_line
 from chalcedon.source.sentence import sentence
@@ -100,3 +100,14 @@ def test_a_spiral_is_a_kind_like_any_other():
     assert sentence(scene["shell"]) == "spiral of 2 turns, 60 across, its centre at 50, 50"
     assert [f.rule for f in Spiral(inner=9, outer=3).flaws()] == [], "it may wind inward"
     assert Spiral().baked(Affine(0, 2, -2, 0, 0, 0)) == {"inner": 12, "outer": 100, "facing": 0}
+
+
+@pytest.mark.parametrize(
+    ("size", "corners", "words"),
+    [
+        *[((40, 20), 0, "rect"), ((40, 20), 9.9, "rect with round corners"), ((40, 20), 10, "pill")],
+        *[((40, 1.5), 0.75, "pill"), ((20, 40), (0, 0, 0, 10), "pill"), ((40, 0), 10, "rect with round corners")],
+    ],
+)
+def test_a_rect_says_what_its_corners_make_of_it(size, corners, words):
+    assert Rect(size=size, corners=corners).says() == words

@@ -115,7 +115,7 @@ class Part(QAccessibleInterface, QAccessibleActionInterface, QAccessibleValueInt
 
     @_safe(None)
     def window(self) -> QWindow | None:
-        return self.host.shown.windowHandle() if self.isValid() else None
+        return self.host.shown.window().windowHandle() if self.isValid() else None
 
     @_safe(None)
     def parent(self) -> QAccessibleInterface:
