@@ -275,6 +275,15 @@ def test_a_fault_of_our_own_is_written_down_and_said_and_the_window_goes_on(desk
     assert desk.chosen == ["moon"]
 
 
+def test_what_is_said_stays_along_the_foot_of_the_window(desk):
+    desk.session.say("The tide turns.", "problem")
+    for size in ((900, 600), (1200, 700), (820, 580)):
+        desk.w.resize(*size)
+        place, around = desk.w.messages.geometry(), desk.w.messages.host.rect()
+        assert (place.left(), place.right(), place.bottom()) == (0, around.right(), around.bottom())
+        assert desk.w.messages.isVisible()
+
+
 def test_each_fault_is_said_once_also_one_that_comes_from_nowhere(desk, tmp_path, monkeypatch):
     import sys
 

@@ -113,6 +113,16 @@ def test_an_image_of_too_many_px_is_refused_by_its_head(tmp_path, monkeypatch):
         image_size("a.png", str(tmp_path))
 
 
+def test_a_colour_that_is_clear_is_not_mixed_in():
+    """Of an RGB picture one colour may stand for what is clear (PNG, tRNS)."""
+    dots = Image.new("RGB", (4, 4), (250, 0, 250))
+    dots.paste((10, 90, 30), (0, 0, 1, 4))
+    out = io.BytesIO()
+    dots.save(out, "PNG", transparency=(250, 0, 250))
+    source = "data:image/png;base64," + base64.b64encode(out.getvalue()).decode()
+    assert load_image(source, None, 1) == pytest.approx(np.array([[(10, 90, 30, 128), (0, 0, 0, 0)]] * 2), abs=1)
+
+
 @pytest.mark.parametrize(
     ("pixels", "within", "size"),
     [((30, 20), (99, 99), (30, 20)), ((30, 70), (99, 10), (4.29, 10)), ((300, 70), (100, 99), (100, 23.33))],

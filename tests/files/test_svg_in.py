@@ -383,6 +383,22 @@ def test_masks_patterns_markers_and_orders_paint_as_elsewhere_and_come_back(body
     assert not any(s.pointer != "none" for s in opened.scene.walk() if "marker" in s.id and s.kind == "group")
 
 
+def test_what_has_a_view_box_without_an_extent_is_not_shown():
+    """SVG 2, section 8.6; one with a negative extent is none at all."""
+    marked = '<marker id="m{0}" viewBox="0 0 {1}"><rect width="3" height="3"/></marker><path d="M9 {2}h9" stroke="red"'
+    marked += ' marker-end="url(#m{0})"/>'
+    inner = '<svg x="{2}" width="9" height="9" viewBox="0 0 {1}"><rect width="9" height="9" fill="{0}"/></svg>'
+    rows = [("a", "10 0"), ("b", "0 10"), ("c", "-1 5"), ("d", "5 -1"), ("e", "10 10"), ("f", "10")]
+    body = "".join(
+        marked.format(id, box, 20 + 5 * i) + inner.format(f"#aa000{i}", box, 10 * i) for i, (id, box) in enumerate(rows)
+    )
+    scene = read_svg(page(body)).scene
+    fills = {getattr(s, "fill", None) for s in scene.walk()}
+    assert {f"#aa000{i}" in fills for i in (0, 1)} == {False} and {f"#aa000{i}" in fills for i in range(2, 6)} == {True}
+    assert sum(s.kind == "path" for s in scene.walk()) == 6
+    assert sum(s.kind == "rect" and s.fill == "#000000" for s in scene.walk()) == 4, "markers"
+
+
 def test_a_pattern_of_itself_and_one_that_is_nothing_end():
     body = (
         '<pattern id="p" width="4" height="4" patternUnits="userSpaceOnUse"><rect width="9" height="9" fill="url(#p)"/>'

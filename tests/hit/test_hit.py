@@ -10,7 +10,7 @@ from strategies import scenes
 from chalcedon.evaluate import DisplayList
 from chalcedon.hit import HitTester, hit_test, probe
 from chalcedon.hit.parts import part_at
-from chalcedon.scene import Circle, Group, Line, Polyline, Rect, Scene
+from chalcedon.scene import Circle, Group, Line, Polyline, Rect, Scene, Text
 
 
 def ids(hits):
@@ -76,6 +76,19 @@ def test_front_to_back_through_groups_with_parts_points_and_distances():
     assert ids(hit_test(scene, 120, 100, unlocked=True)) == ["disc", "floor"], "unless they are left out"
     scene["g"].pointer = "none"
     assert ids(hit_test(scene, 120, 100)) == ["bar", "floor"]
+
+
+@pytest.mark.parametrize("order", ["fill", "stroke"])
+def test_what_is_painted_last_is_what_is_hit(order):
+    looks = {"fill": "red", "stroke": "black", "stroke_width": 12, "paint_order": order}
+    scene = Scene([Text(id="t", content="I", size=80, **looks), Rect(id="r", at=(200, 0), size=(40, 40), **looks)])
+    left, top, right, bottom = scene["t"].bounds()
+    middle = (left + right) / 2, (top + bottom) / 2
+    assert [h.part for h in hit_test(scene, *middle)] == ["text" if order == "stroke" else "stroke"]
+    inner = {"fill": "stroke", "stroke": "fill"}[order]
+    assert [h.part for h in hit_test(scene, 204, 20)] == [inner], "within the edge both lie over one another"
+    assert [h.part for h in hit_test(scene, 196, 20)] == ["stroke"]
+    assert [h.part for h in hit_test(scene, 220, 20)] == ["fill"]
 
 
 def test_a_touch_radius_takes_the_nearest_when_nothing_is_hit():

@@ -124,6 +124,19 @@ def test_what_is_never_hit_is_listed():
     assert [s.id for s in made.unreached()] == ["lost"], "glass is meant not to be hit"
 
 
+def test_shapes_along_the_edges_of_a_map_are_in_it():
+    size = 30, 20
+    sides = {"left": (0, 0, 1, 20), "top": (1, 0, 28, 1), "right": (29, 0, 1, 20), "below": (1, 19, 28, 1)}
+    scene = Scene([Rect(*box, id=id) for id, box in sides.items()], size=size)
+    tester = HitTester(scene)
+    tester.display.update()
+    made = HitMap(tester.display, Affine.scale(1, 1), *size)
+    while not made.work(1):
+        pass
+    for id, (x, y, w, h) in sides.items():
+        assert (made.numbers[y : y + h, x : x + w] == tester.display.node(scene[id]).slot).all(), id
+
+
 def test_a_map_that_is_dropped_half_done_leaves_no_painter_behind():
     scene = greenhouse()
     tester = HitTester(scene)

@@ -118,6 +118,7 @@ def test_scenes_are_looked_through():
     with pytest.raises(c.ChalcedonError, match="Did you mean circle"):
         scene.find("circel")
     assert repr(scene["d"]) == "<circle d at 0, 0 radius 30>" and "960 × 600 of 4 shapes" in repr(scene)
+    assert repr(c.Image(id="i", source="x" * 500)).count("x") == 37, "cut to 40 characters with its quotes and …"
 
 
 def test_shapes_know_their_place():

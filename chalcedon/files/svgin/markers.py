@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, NamedTuple
 from lxml import etree
 
 from chalcedon.files.svgin.effects import clipped, painted_box
-from chalcedon.files.svgin.measures import length, matrix_step, numbers, view_box
+from chalcedon.files.svgin.measures import box_of, length, matrix_step, numbers, view_box
 from chalcedon.files.svgin.styles import Style
 from chalcedon.files.svgin.tree import reference, tag_of
 from chalcedon.geometry import IDENTITY, Affine, Box
@@ -78,9 +78,11 @@ def _marker(
     w, h = reader.viewport
     own = reader.styled(source)
     wide, high = (length(source.get(name), 3.0, whole) for name, whole in (("markerWidth", w), ("markerHeight", h)))
-    box = numbers(source.get("viewBox") or "")
+    box = box_of(source.get("viewBox"))
+    if box is None:
+        return None
     fit = IDENTITY
-    if len(box) == 4 and box[2] > 0 and box[3] > 0:
+    if box:
         fit = view_box(box, wide, high, source.get("preserveAspectRatio") or "")
     words = {"left": 0.0, "top": 0.0, "center": 0.5, "right": 1.0, "bottom": 1.0}
 

@@ -103,6 +103,15 @@ def affine(steps: list[Step]) -> Affine:
     return compose((0.0, 0.0), (0.0, 0.0), tuple(steps)) if steps else IDENTITY
 
 
+def box_of(text: str | None) -> list[float] | None:
+    """The four numbers of a view box; empty where none stands, or none that can be; None for one without an extent,
+    which is of what isn't shown (SVG 2, section 8.6)."""
+    box = numbers(text or "")
+    if len(box) != 4 or min(box[2:]) < 0.0:
+        return []
+    return box if min(box[2:]) > 0.0 else None
+
+
 def view_box(box: list[float], width: float, height: float, align: str) -> Affine:
     """The map from a view box into a viewport (SVG 2, section 8.2)."""
     x, y, w, h = box

@@ -8,7 +8,7 @@ from lxml import etree
 
 from chalcedon.files.svgin.effects import clipped
 from chalcedon.files.svgin.inks import Place, chain_of
-from chalcedon.files.svgin.measures import affine, length, matrix_step, numbers, transform, view_box
+from chalcedon.files.svgin.measures import affine, box_of, length, matrix_step, transform, view_box
 from chalcedon.files.svgin.tree import NOTHING, tag_of
 from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.scene import Group, Rect
@@ -39,9 +39,11 @@ def tile(reader: Reader, server: etree._Element, opacity: float, on: Place, half
         x, y, width, height = x0 + x * wide, y0 + y * high, width * wide, height * high
     if width <= 0.0 or height <= 0.0:
         return None
-    box = numbers(said("viewBox"))
+    box = box_of(said("viewBox"))
+    if box is None:
+        return None
     inner = Affine.translate(x, y)  # browsers begin the inside of a tile at its corner, whatever its units
-    if len(box) == 4 and box[2] > 0 and box[3] > 0:
+    if box:
         inner = inner.after(view_box(box, width, height, said("preserveAspectRatio")))
     elif said("patternContentUnits") == "objectBoundingBox":
         inner = Affine(wide, 0.0, 0.0, high, x, y)

@@ -16,7 +16,7 @@ from chalcedon.files.svgin.basic import basic, put, store
 from chalcedon.files.svgin.effects import clipped, clips, masked, shadow_of
 from chalcedon.files.svgin.inks import Inks, Place, share
 from chalcedon.files.svgin.markers import has_markers, marked
-from chalcedon.files.svgin.measures import affine, length, matrix_step, numbers, transform, view_box
+from chalcedon.files.svgin.measures import affine, box_of, length, matrix_step, numbers, transform, view_box
 from chalcedon.files.svgin.patterns import tile
 from chalcedon.files.svgin.styles import Sheets, Style, style_of
 from chalcedon.files.svgin.tree import NOTHING, href, parse, place, reference, tag_of
@@ -123,8 +123,7 @@ class Reader:
 
     def scene(self, corner: bool) -> Opened:
         root = self.root
-        box = numbers(root.get("viewBox") or "")
-        box = box if len(box) == 4 and box[2] > 0 and box[3] > 0 else []
+        box = box_of(root.get("viewBox")) or []  # a page is shown all the same
         width = length(root.get("width"), box[2] if box else 300.0, box[2] if box else 300.0)
         height = length(root.get("height"), box[3] if box else 150.0, box[3] if box else 150.0)
         if box and root.get("width") is None and root.get("height") is not None:
@@ -308,10 +307,12 @@ class Reader:
     ) -> Shape:
         """What is in an element with a viewport of its own, clipped to that."""
         x, y, width, height = area
-        box = numbers(element.get("viewBox") or "")
+        box = box_of(element.get("viewBox"))
+        if box is None:
+            return Group()
         fit = IDENTITY
         before = self.viewport
-        if len(box) == 4 and box[2] > 0 and box[3] > 0:
+        if box:
             fit = view_box(box, width, height, element.get("preserveAspectRatio") or "")
             self.viewport = box[2], box[3]
         else:
