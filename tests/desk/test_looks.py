@@ -10,11 +10,13 @@ from PySide6.QtWidgets import QFileDialog, QToolButton
 
 from chalcedon.desk.commands import COMMANDS, MENUS
 from chalcedon.desk.ledger import cells as lay
+from chalcedon.desk.ledger.formulacells import words
 from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.looks import glyphs
 from chalcedon.desk.looks.theme import THEMES
 from chalcedon.files import open_scene
 from chalcedon.scene import KINDS, OFFERED, Scene
+from chalcedon.scene.paints import evenly
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -83,6 +85,18 @@ def test_cells_neither_overlap_nor_leave_the_ledger(desk, width):
         shown = {c.name for c in ledger.row_cells(index)}
         assert {"at", "anchor", "opacity", "pointer", "label", "note", "steps"} <= shown
         assert set(shape.leading) <= shown, "every value of the kind can be reached"
+
+
+@pytest.mark.parametrize(
+    ("value", "shown"),
+    [
+        *[(True, "yes"), (False, "no"), (None, "none"), ((), "none"), (-2.5, "−2.5"), (1 / 3, "0.333"), ("", "–")],
+        *[((1, 2, 3, 4), "1, 2, 3, 4"), ((1, 2, 3, 4, 5), "1, 2, 3, 4, …"), (((1, 2), "a"), "1, 2, a")],
+        *[("low\ntide", "low ⏎ tide"), ("x" * 201, "x" * 200), (evenly("linear", ["red", "blue"]), "a paint")],
+    ],
+)
+def test_what_a_formula_comes_to_is_shown_in_a_cell(value, shown):
+    assert words(value) == shown
 
 
 def test_a_long_list_of_points_opens_on_demand(desk):

@@ -7,8 +7,9 @@ import numpy as np
 import pytest
 from agree import pixels
 from greenhouse import greenhouse
-from PySide6.QtCore import QRect
+from PySide6.QtCore import QPoint, QRect, Qt
 from PySide6.QtGui import QImage, QPainter
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
 from chalcedon.evaluate import DisplayList
@@ -128,11 +129,15 @@ def on_screen(window):
     return array(window.screen().grabWindow(window.winId()).toImage())
 
 
-def assert_fresh(window, what):
+def assert_fresh(window, what, within=None):
+    """`within` is the widget that is looked at; None for all."""
     seen = on_screen(window)
     for part in window.findChildren(QWidget):
         part.update()
     off = np.abs(seen - on_screen(window)).max(axis=2) > 40
+    if within is not None:
+        at = within.mapTo(window, QPoint(0, 0))
+        off = off[at.y() : at.y() + within.height(), at.x() : at.x() + within.width()]
     assert off.sum() <= 4, f"{what}: {off.sum()} px are old, {np.argwhere(off)[:1]} to {np.argwhere(off)[-1:]}"
 
 
@@ -163,6 +168,27 @@ def test_all_that_shows_the_opened_shape_follows_it(desk):
         desk.session.flush()
         desk.w.checking.look()  # it would be a little later
         assert_fresh(desk.w, name)
+
+
+@pytest.mark.parametrize(("id", "at"), [("flower", None), ("flower", "corner"), ("pot", None)])
+def test_while_a_hand_drags_the_canvas_is_that_of_a_fresh_paint(desk, id, at):
+    """Over the whole canvas, into its corners too, where the word beside the pointer gives way."""
+    desk.session.new(greenhouse())
+    desk.session.select([desk[id]])
+    desk.session.flush()
+    canvas, left = desk.w.canvas, Qt.MouseButton.LeftButton
+    box = canvas.view.matrix.map_box(desk.session.node(desk[id]).bounds())
+    spot = QPoint(round(box[2]), round(box[3])) if at else QPoint(*(round((box[i] + box[i + 2]) / 2) for i in (0, 1)))
+    QTest.mouseMove(canvas, spot)
+    QTest.mousePress(canvas, left, Qt.KeyboardModifier.NoModifier, spot)
+    try:
+        for x, y in ((0.5, 0.5), (0.98, 0.5), (0.97, 0.97), (0.5, 0.98), (0.06, 0.96), (0.07, 0.08), (0.95, 0.07)):
+            desk._move(
+                canvas, QPoint(round(x * canvas.width()), round(y * canvas.height())), Qt.KeyboardModifier.NoModifier
+            )
+            assert_fresh(desk.w, f"{id} at {x}, {y}", canvas)
+    finally:
+        QTest.mouseRelease(canvas, left, Qt.KeyboardModifier.NoModifier, spot)
 
 
 def test_a_group_is_unclipped_when_its_clip_is_undone(qapp):

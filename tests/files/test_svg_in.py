@@ -1,5 +1,6 @@
 """SVG files as scenes: painted as a second renderer paints them, back and forth, and what is refused."""
 
+import itertools
 import time
 from base64 import b64encode
 from io import BytesIO
@@ -383,6 +384,28 @@ def test_masks_patterns_markers_and_orders_paint_as_elsewhere_and_come_back(body
     assert not any(s.pointer != "none" for s in opened.scene.walk() if "marker" in s.id and s.kind == "group")
 
 
+@pytest.mark.parametrize("word", ["start", "mid", "end"])
+def test_markers_of_closed_subpaths_look_between_the_segments_that_meet(word):
+    """SVG 2, section 13.7.3: where a subpath is closed its last segment and its first meet, at both of its ends."""
+    corners = [(60, 30), (200, 50), (120, 170)], [(20, 100), (40, 180), (90, 190)]
+    data = "".join("M" + "L".join(f"{x} {y}" for x, y in ring) + "z" for ring in corners)
+    dart = '<marker id="dart" markerWidth="9" markerHeight="9" overflow="visible" orient="auto">'
+    dart += '<rect width="20" height="1" fill="#f00"/></marker>'
+    body = f'{dart}<path d="{data}" stroke="#000" marker-{word}="url(#dart)"/>'
+    scene = read_svg(page(body, 'width="250" height="200"')).scene
+    rings = [[complex(*p) for p in ring] for ring in corners]
+    vertices = []  # of both, each ring's first again at its end: place and direction
+    for ring in rings:
+        ways = [(b - a) / abs(b - a) for a, b in itertools.pairwise([*ring, ring[0]])]
+        turned = [(ways[i - 1] + ways[i]) / abs(ways[i - 1] + ways[i]) for i in range(3)]
+        vertices += [*zip(ring, turned, strict=True), (ring[0], turned[0])]
+    wanted = {"start": vertices[:1], "mid": vertices[1:-1], "end": vertices[-1:]}[word]
+    darts = [s for s in scene.walk() if s.kind == "rect" and s.fill == "#ff0000"]
+    display = DisplayList(scene)
+    found = [complex(*display.node(s).world.map(20, 0)) for s in darts]
+    assert found == pytest.approx([at + 20 * way for at, way in wanted], abs=0.02)
+
+
 def test_what_has_a_view_box_without_an_extent_is_not_shown():
     """SVG 2, section 8.6; one with a negative extent is none at all."""
     marked = '<marker id="m{0}" viewBox="0 0 {1}"><rect width="3" height="3"/></marker><path d="M9 {2}h9" stroke="red"'
@@ -430,6 +453,11 @@ def test_letters_that_are_placed_one_by_one_become_outlines():
     assert 88 < end[2] < 90
     plain = read_svg(page('<text x="5" y="20" textLength="20.6" font-size="20">Lo</text>')).scene
     assert "text" in {s.kind for s in plain.walk()}, "a length that another font may have is none of that"
+    for odd in ('<text y="20" textLength="0">Lo</text>', '<text y="20" textLength="-4">Lo</text>'):
+        kinds = {s.kind for s in read_svg(page(odd)).scene.walk()}
+        assert "text" in kinds and "path" not in kinds, "a length that can't be is none at all"
+    blank = read_svg(page('<text y="20" textLength="40"> </text>')).scene
+    assert not {"text", "path"} & {s.kind for s in blank.walk()}
 
 
 def test_letters_run_along_a_path_and_end_with_it():

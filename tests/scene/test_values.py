@@ -15,7 +15,7 @@ from chalcedon.scene import KINDS, OFFERED, Circle, Polyline, Rect, Scene, Step
 from chalcedon.scene.color import names, rgba, to_hex
 from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import free_id
-from chalcedon.scene.paints import Paint
+from chalcedon.scene.paints import Gradient, Paint, evenly
 from chalcedon.scene.stepvalue import StepValue
 from chalcedon.scene.values import (
     ANCHORS,
@@ -273,3 +273,11 @@ def test_data_nests_so_deep_and_no_deeper(deeper):
 def test_whole_numbers_are_kept_whole_and_others_as_they_are():
     assert Number().check(5.7) == 5.7 and Number(whole=True).check(5.0) == 5
     assert type(Number(whole=True).check(5.0)) is int and type(Number().check(5.0)) is float
+
+
+def test_colours_at_equal_distances():
+    assert evenly("linear", ["#a00", "#0b0", "#00c", "#ddd"]).line == (0, 0.5, 1, 0.5)
+    steep = evenly("linear", ["#a00", "#0b0", "#00c", "#ddd"], 90)
+    assert steep.line == (0.5, 0, 0.5, 1) and [s[0] for s in steep.stops] == [0, 0.333333, 0.666667, 1]
+    assert evenly("linear", ["#a00", "#0b0"], 30).line == (-0.091506, 0.158494, 1.091506, 0.841506)
+    assert evenly("radial", ["#a00"]) == Gradient("radial", (0.5, 0.5, 0.5), ((0, "#a00"),))
