@@ -212,7 +212,7 @@ class Names:
     def _which(self, path: Path, shape: Shape) -> str:
         """Which of two numbers is meant: by x and y, or by their own labels."""
         labels = ("x", "y")
-        kind = shape.properties[path[1]].kind if path[1] in shape.properties and path[1] not in BOX else None
+        kind = shape.properties[path[1]].kind if path[1] in shape.properties else None
         if isinstance(kind, Tuple):
             labels = kind.labels  # type: ignore[assignment]
         for both in (labels, ("x", "y")):

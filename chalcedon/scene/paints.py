@@ -205,9 +205,9 @@ class Paint(Value):
         kinds = [k for k in LINES if k in raw]
         unknown = [k for k in raw if k not in (*LINES, "stops", "spread", "units")]
         if len(kinds) != 1 or unknown:
-            wrong = unknown[0] if unknown else "two kinds of gradient" if kinds else "neither linear nor radial"
+            wrong = "a gradient is linear or radial" + (", not both" if kinds else "")
             raise ValueProblem(
-                f"{shorten(wrong)} does not belong into a paint.",
+                f"{f'{shorten(unknown[0])} does not belong into a paint' if unknown else wrong}.",
                 hint='Write {"linear": [0, 0, 1, 0], "stops": [[0, "#fff"], [1, "#000"]]}.',
             )
         kind = kinds[0]
@@ -221,7 +221,7 @@ class Paint(Value):
         spread, units = raw.get("spread", "pad"), raw.get("units", "box")
         for word, words, name in ((spread, SPREADS, "spread"), (units, UNITS, "units")):
             if word not in words:
-                raise ValueProblem(f"{shorten(word)} is not a {name}.", hint=nearest(str(word), words))
+                raise ValueProblem(f"{name} is not {shorten(word)}.", hint=nearest(str(word), words))
         return Gradient(kind, numbers, self._stops(raw.get("stops")), spread, units)
 
     def _stops(self, raw: Any) -> tuple[tuple[Any, Any], ...]:

@@ -73,25 +73,29 @@ class Names(Many):
         super().__init__(PresetName(), 0, MOST_WORN, "presets")
 
 
+def _pairs(raw: Any) -> list[Any] | None:
+    """The pairs that a mapping or a list of pairs holds; None for anything else."""
+    if isinstance(raw, Mapping):
+        return list(raw.items())
+    if isinstance(raw, list | tuple) and all(isinstance(pair, list | tuple) and len(pair) == 2 for pair in raw):
+        return list(raw)
+    return None
+
+
 class Presets(Value):
     """Named values of the scene, in order. In JSON an object of objects; stored as pairs of a name and pairs."""
 
     direct = False
 
     def read(self, raw: Any) -> tuple[tuple[str, Pairs], ...]:
-        items = raw.items() if isinstance(raw, Mapping) else raw
-        out: dict[str, Pairs] = {}
-        try:
-            for name, values in items:
-                found = values.items() if isinstance(values, Mapping) else values
-                out[PresetName().check(name)] = tuple((n, _read(n, v)) for n, v in found)
-        except (TypeError, AttributeError) as error:
-            if isinstance(error, ValueProblem):
-                raise
+        pairs = _pairs(raw)
+        found = None if pairs is None else [(name, _pairs(values)) for name, values in pairs]
+        if found is None or any(values is None for _, values in found):
             hint = 'Write {"brass": {"fill": "#c9a227", "stroke_width": 2}}.'
-            raise ValueProblem(f"{shorten(raw)} are no presets.", hint=hint) from None
-        except ValueError as error:
-            raise ValueProblem(f"{shorten(raw)} are no presets: {error}.") from None
+            raise ValueProblem(f"{shorten(raw)} are no presets.", hint=hint)
+        out: dict[str, Pairs] = {}
+        for name, values in found:
+            out[PresetName().check(name)] = tuple((n, _read(n, v)) for n, v in values or ())
         return tuple(out.items())
 
     check = read

@@ -95,6 +95,8 @@ class Responses(Value):
         if not isinstance(raw, dict) or not isinstance(raw.get("do"), list | tuple):
             raise ValueProblem(f"{shorten(raw)} is not a response.", hint='Write {"on": "click", "do": []}.')
         on = raw.get("on")
+        if on is None:
+            raise ValueProblem("it doesn't say when.", hint='Write {"on": "click", "do": []}.')
         if on not in EVENTS:
             raise ValueProblem(f"{shorten(on)} is nothing that happens.", hint=nearest(str(on), EVENTS))
         detail_name = "key" if on in KEYS else WITH.get(on, "")

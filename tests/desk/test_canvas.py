@@ -52,6 +52,25 @@ def test_alt_click_reaches_beneath_and_tab_goes_round(desk):
     assert desk.chosen == ["hull"]
 
 
+def test_where_nothing_is_left_of_what_is_undone_what_was_selected_before_it_is_again(desk):
+    desk.session.select([desk["moon"], desk["wall"]])
+    desk.w.run_command("edit.duplicate")
+    copies = desk.chosen
+    desk.w.run_command("edit.undo")
+    assert desk.chosen == ["wall", "moon"] and set(copies).isdisjoint(desk.order)
+    desk.key(Key.Key_C, widget=desk.w.canvas)
+    desk.drag((500, 400), (510, 400), (530, 400), (540, 440))  # one step of several parts
+    assert desk.chosen == ["circle"]
+    desk.w.run_command("edit.undo")
+    assert desk.chosen == ["wall", "moon"], "not what was selected while it was drawn"
+    desk.session.scene.remove(desk["moon"])
+    desk.session.select([desk["wall"]])
+    desk.line("circle 50 50 10")
+    desk.session.select([])
+    desk.w.run_command("edit.undo")
+    assert desk.chosen == ["wall"]
+
+
 def test_drag_moves_and_is_one_undo_step(desk):
     desk.drag((150, 150), (160, 150), (180, 160), (190, 170))
     assert desk["wall"].at == (140, 120)

@@ -379,7 +379,10 @@ def test_keyframes_are_drawn_below_the_row_and_dragged_there(desk):
     between = Scale(cell.value, cell, top).at(1, 30).toPoint()
     QTest.mouseClick(view, Qt.MouseButton.LeftButton, Mod.NoModifier, between)
     assert '"ease-in-out")' in moon.stated("radius").text
-    for _ in range(2):
+    later = Scale(cell.value, cell, top).at(3.9, 30).toPoint()
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, Mod.NoModifier, later)
+    assert moon.stated("radius").text.endswith(', "ease-in-out"), (4, 20, "ease"))'), moon.stated("radius").text
+    for _ in range(3):
         desk.session.undo()
     assert moon.stated("radius").text == "keyframes(time, (0, 20), (2, 60, 'ease-out'), (4, 20))", "a step each"
 

@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.desk.shelf import looking
+from chalcedon.desk.shelf.entries import Entry
 from chalcedon.files import save_scene
 from chalcedon.files.shelf import kept_summary
 from chalcedon.formula import Formula
@@ -37,6 +38,14 @@ def shelf(desk, qtbot, folder):
     page.add_folder(str(folder))
     qtbot.waitUntil(lambda: not page.looking.busy, timeout=20_000)
     return page
+
+
+def test_words_are_sought_in_names_before_files_are_looked_into():
+    quay, new = Entry("file", "Low Quay", "/quay.chal"), Entry("new", "a new scene")
+    assert [quay.has(text) for text in ("", "qu", "LOW quay", "quay low", "quays", "low tide")] == [True] * 4 + [
+        False
+    ] * 2
+    assert not new.has("") and not new.has("new")
 
 
 def names(page):
