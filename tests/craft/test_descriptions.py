@@ -86,6 +86,7 @@ CASES = [
     (RegularPolygon(sides=4, radius=20), "inradius", 0, 10, {"radius": pytest.approx(10 * math.sqrt(2), abs=1e-3)}),
     (Star(outer=40, inner=10), "ratio", 0, 0.5, {"inner": 20, "outer": 40}),
     (Star(outer=4000, inner=10), "ratio", 0, 1 / 3, {"inner": 1333.3333, "outer": 4000}),
+    (Star(outer=0.8, inner=0.4), "ratio", 0, 0.25, {"inner": 0.2, "outer": 0.8}),
     (Circle(radius=20), "diameter", 0, 1 / 3, {"radius": 0.1667}),
     (Rect(at=(5, 5), size=(10, 20)), "centre", 1, 100, {"at": (5, 90), "size": (10, 20)}),
     (Polyline(points=[(0, 0), (10, 5)]), "extent", 0, 30, {"points": ((0, 0), (30, 5))}),

@@ -129,6 +129,26 @@ def test_work_that_a_kill_interrupted_is_offered_with_pictures(desk, saved, qtbo
     assert desk.w.files.save() and "shed" in open_scene(saved).scene and recovery.kept() == []
 
 
+def test_after_a_save_a_kill_loses_nothing_and_what_comes_after_is_offered(desk, saved):
+    """As above; undoing what was recovered ends at what the file holds."""
+    lost = Session()
+    lost.open(saved)
+    lost.scene.add(Rect(id="shed", at=(5, 5)))
+    lost.save(saved)
+    lost.document.journal.settle()
+    assert not lost.unsaved and sum(e.steps for e in recovery.kept()) == 0
+    lost.scene.add(Rect(id="mast", at=(5, 5)))
+    assert lost.document.journal.leave()
+    (entry,) = recovery.kept()
+    again = entry.open().scene
+    assert "mast" in again and again.history.changed
+    again.undo()
+    assert "shed" in again and not again.history.changed
+    entry.remove()
+    lost.document.kept = True
+    lost.close()
+
+
 def test_that_nothing_can_be_kept_is_said_once(desk, monkeypatch):
     monkeypatch.setenv("XDG_STATE_HOME", "/dev/null/state")
     desk.session.new()

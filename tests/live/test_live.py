@@ -190,6 +190,13 @@ def test_copies_are_put_down_with_a_spacing_and_the_oldest_go_first():
     live.advance()
     assert live.state.placed and not [n for n in live.display.order if n.shape.id == "drop"]
     assert any("drop" in f for f in live.faults)
+    other = harbour()
+    other.responses = [{"on": "move", "do": [{"place": "drop", "at": F("(event.x, event.y)")}]}]
+    live = Live(other)
+    for x in range(120):
+        live.pointer_move(x, 250)
+        live.advance()
+    assert [p.at[0] for p in live.state.placed] == list(range(20, 120)), "a hundred unless it is said otherwise"
 
 
 def test_dragging_needs_no_code():
