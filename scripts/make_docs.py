@@ -1,11 +1,15 @@
 """Writes the generated pages of docs from the declarations and the code, and the screenshots with --pictures."""
 
+import inspect
 import json
 import os
 import sys
 import tempfile
 from pathlib import Path
 
+import click
+
+from chalcedon.__main__ import cli
 from chalcedon.desk.commands import COMMANDS, MENUS
 from chalcedon.evaluate.names import BOX, MOMENT, STATES
 from chalcedon.files.schema import schema
@@ -88,7 +92,21 @@ def reference():
                 text = c.text if isinstance(c.text, str) else TITLES[c.name]
                 out.append(f"| {text} | {', '.join(f'`{k}`' for k in c.keys)} |")
         out.append("")
-    return "\n".join(out).rstrip() + "\n"
+    return "\n".join([*out, *command_line()]).rstrip() + "\n"
+
+
+def command_line():
+    """Every command of a terminal, with its options."""
+    out = ["## The command line", "", "`chalcedon FILE` opens the desk. The other commands need no screen.", ""]
+    for name, command in sorted(cli.commands.items()):
+        around = click.Context(command, info_name=f"chalcedon {name}", help_option_names=[])
+        usage = " ".join(command.collect_usage_pieces(around)).removeprefix("[OPTIONS] ")
+        out += [f"### {name}", "", f"`{around.command_path} {usage}`", "", inspect.cleandoc(command.help or ""), ""]
+        said = [p.get_help_record(around) for p in command.params if isinstance(p, click.Option)]
+        cells = [[part.replace("|", "\\|").replace("  [", " [") for part in option] for option in said if option]
+        rows = [f"| `{option}` | {help} |" for option, help in cells]
+        out += ["| option | |", "| --- | --- |", *rows, ""] if rows else []
+    return out
 
 
 def formulas():

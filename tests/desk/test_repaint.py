@@ -8,7 +8,7 @@ import pytest
 from agree import pixels
 from greenhouse import greenhouse
 from PySide6.QtCore import QPoint, QRect, Qt
-from PySide6.QtGui import QImage, QPainter
+from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
@@ -16,7 +16,7 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.hit.index import HitIndex
 from chalcedon.painter import render_image
 from chalcedon.problems import ChalcedonError
-from chalcedon.scene import Step
+from chalcedon.scene import Scene, Step
 from chalcedon.view.place import View
 from chalcedon.view.tiles import Colors, Tiles
 from fuzz.scenes import random_scene, some_value
@@ -117,6 +117,18 @@ def test_the_widget_shows_the_page_where_its_view_says(ratio, zoom, x, y, qapp):
     off = np.abs(found[inside] - expected).max(axis=2) > 24
     assert off.sum() <= off.size * 1e-3, f"{off.sum()} of {off.size} px, first at {np.argwhere(off)[:3]}"
     shown.tiles.close()
+
+
+@pytest.mark.parametrize("paint", [None, "#336699"])
+def test_a_page_without_a_paint_looks_like_paper_and_all_around_it_like_the_desk(qapp, paint):
+    shown = Shown(Scene(size=(100, 80), background=paint), 1.0)
+    found = shown.frame()
+    shown.tiles.close()
+
+    def is_seen(x, y, color):
+        return tuple(found[y, x, ::-1]) == QColor(color).getRgb()[:3]
+
+    assert is_seen(70, 60, paint or Colors().page) and is_seen(150, 60, Colors().ground)
 
 
 def on_screen(window):

@@ -6,11 +6,14 @@ import zlib
 
 import numpy as np
 import pytest
+from agree import pixels
 from PIL import Image as Picture
+from PySide6.QtGui import QColor
 
 import chalcedon
 from chalcedon.evaluate import DisplayList
 from chalcedon.painter.pictures import Wanted, picture_bytes, picture_image
+from chalcedon.painter.sheet import GAP, WORDS, sheet_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Gradient, Group, Rect, Scene, Text
 
@@ -72,6 +75,33 @@ def test_outlines_stay_outlines_in_pdf_and_what_fades_together_is_a_picture(quay
     assert content(picture_bytes(quay, "PDF")[0])[1] >= 2
     with pytest.raises(ChalcedonError, match="can't be made"):
         picture_bytes(Scene(size=(90_000, 10)), "PDF")
+
+
+def test_a_sheet_holds_the_pages_in_rows_with_their_names_below(tmp_path):
+    colors = {"quay": "#b8482a", "loom": "#3e7f65", "wide": "#a03fc8"}
+    sizes = {"quay": (200, 150), "loom": (60, 60), "wide": (400, 100)}
+    files = []
+    for name, color in colors.items():
+        files.append(tmp_path / f"{name}.chal")
+        chalcedon.save(Scene(size=sizes[name], background=color), files[-1])
+    (tmp_path / "broken.chal").write_text("{")
+    progress = []
+    image = sheet_image([*files, tmp_path / "broken.chal"], 3, 100.0, lambda *of: progress.append(of))
+    found = pixels(image)
+    assert found.shape[:2] == (2 * (75 + WORDS + GAP) + GAP, 3 * (100 + GAP) + GAP) and progress[-1] == (4, 4)
+    boxes = {"quay": (24, 24, 124, 99), "loom": (168, 39, 228, 99), "wide": (272, 74, 372, 99)}
+    for name, (left, top, right, bottom) in boxes.items():
+        same = (abs(found - QColor(colors[name]).getRgb()[:3]).max(axis=2) < 30).nonzero()
+        assert (same[1].min(), same[0].min(), same[1].max() + 1, same[0].max() + 1) == pytest.approx(
+            (left, top, right, bottom), abs=1
+        ), name
+    below = found[99 + 1 : 99 + int(WORDS), 24:124]
+    assert below.std() > 10, "words"
+    assert found[167:242, 24:124].std() > 0, "a frame where there is no page"
+    for count, columns, cell in ((0, 0, 320.0), (401, 0, 320.0), (1, -1, 320.0), (1, 0, 39.0), (1, 0, 2001.0)):
+        with pytest.raises(ChalcedonError, match="Give"):
+            sheet_image([files[0]] * count, columns, cell)
+    assert sheet_image(files[:1], 0, 40.0).width() == 40 + 2 * GAP
 
 
 def test_the_least_picture_is_a_px(quay):
