@@ -63,7 +63,7 @@ def _edit_of(raw: Any, scene: Scene) -> Edit:
         case {"insert": data, "in": str(parent), "index": int(index)}:
             shape = _shape_of(data)
             if not 0 <= index <= len(scene.group(parent)._children) or any(s._id in scene for s in shape.walk()):
-                raise ValueProblem(f"{shape._id} doesn't fit into this scene.")
+                raise ValueProblem(f"{shape._called} doesn't fit into this scene.")
             return Insert(shape, parent, index)
         case {"remove": dict(data), "in": str(parent), "index": int(index)}:
             shape = scene.group(parent)._children[index]

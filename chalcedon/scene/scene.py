@@ -237,7 +237,7 @@ class Scene(Declared):
         about = target._id if isinstance(target, Shape) else ""
         owner = about or "scene"
         if isinstance(target, Shape) and target._scene is not self:
-            raise ValueProblem(f"{owner or target.kind} is not in this scene.", hint="Add it first.")
+            raise ValueProblem(f"{target._called} is not in this scene.", hint="Add it first.")
         old = target._values.get(name, prop.default)
         new = prop.read(value, owner, prop.kind.plain(old) if target._formulas else old)
         if same(old, new) and name not in target._extra:
@@ -256,9 +256,9 @@ class Scene(Declared):
         """
         parent = parent or self.top
         if parent._scene is not self:
-            raise ValueProblem(f"{parent._id} is not in this scene.")
+            raise ValueProblem(f"{parent._called} is not in this scene.")
         if shape._parent is not None or shape._scene is not None:
-            raise ValueProblem(f"{shape._id} already has a place.", hint="Move it, or add a copy.")
+            raise ValueProblem(f"{shape._called} already has a place.", hint="Move it, or add a copy.")
         check_depth(parent, shape)
         if shape._copied:
             fresh_ids(self, shape)
@@ -327,9 +327,9 @@ class Scene(Declared):
         """Gives a shape another place in the list. `index` counts as if it had been taken out first."""
         old_parent, old_index = self._place(shape)
         if any(g is shape for g in ancestry(parent)):
-            raise ValueProblem(f"{shape._id} can't be put into itself.")
+            raise ValueProblem(f"{shape._called} can't be put into itself.")
         if parent._scene is not self:
-            raise ValueProblem(f"{parent._id} is not in this scene.")
+            raise ValueProblem(f"{parent._called} is not in this scene.")
         room = len(parent._children) - (1 if parent is old_parent else 0)
         check_depth(parent, shape)
         index = _place_within(index, room)
@@ -374,7 +374,7 @@ class Scene(Declared):
 
     def _place(self, shape: Shape) -> tuple[Group, int]:
         if shape._scene is not self or shape._parent is None:
-            raise ValueProblem(f"{shape._id or shape.kind} is not in this scene.")
+            raise ValueProblem(f"{shape._called} is not in this scene.")
         return shape._parent, shape._parent.index_of(shape)
 
     # history

@@ -14,6 +14,7 @@ from chalcedon.scene.declare import NOTHING, Declared, Property, Stored
 from chalcedon.scene.facets import Facets
 from chalcedon.scene.foreign import as_plain
 from chalcedon.scene.given import converted
+from chalcedon.scene.ids import check_id
 from chalcedon.scene.paints import Shadow, ShadowValue
 from chalcedon.scene.positional import by_position
 from chalcedon.scene.responses import Response, Responses
@@ -153,7 +154,7 @@ class Shape(Facets, Declared):
             KINDS[cls.kind] = cls
 
     def __init__(self, *args: Any, id: str | None = None, **values: Any) -> None:
-        self._id = id or ""
+        self._id = "" if id is None or id == "" else check_id(id)
         self._values: Stored = {}
         self._formulas: set[str] | None = None
         self._extra = NOTHING
@@ -193,9 +194,14 @@ class Shape(Facets, Declared):
     @id.setter
     def id(self, new: str) -> None:
         if self._scene is None:
-            self._id = new
+            self._id = check_id(new) if new != "" else ""
         else:
             self._scene.rename(self, new)
+
+    @property
+    def _called(self) -> str:
+        """What a sentence calls it: its id, or its kind while it has none."""
+        return self._id or self.kind
 
     @property
     def parent(self) -> Group | None:
@@ -212,7 +218,7 @@ class Shape(Facets, Declared):
             self._scene.set(self, name, value)
         else:
             prop = self.declared(name)
-            self.store(name, prop.read(value, self._id or self.kind))
+            self.store(name, prop.read(value, self._called))
 
     def comes_to(self, name: str) -> Any:
         """What a property with formulas comes to where the shape is; the last value stated, in no scene."""
@@ -238,7 +244,7 @@ class Shape(Facets, Declared):
             for name, value in converted(self.kind, self.words, numbers, beside_it, up).items():
                 if name in beside:
                     words = " and ".join([name, *given])
-                    raise ValueProblem(f"{words} say the same thing.", self._id or self.kind, "Give one of them.")
+                    raise ValueProblem(f"{words} say the same thing.", self._called, "Give one of them.")
                 self.assign(name, value)
 
     def copy(self) -> Self:
@@ -286,15 +292,13 @@ class Shape(Facets, Declared):
         scene = self._home()
         parent = other._parent
         if parent is None or other._scene is not scene or other is self:
-            raise ValueProblem(
-                f"{self._id} can't be put beside {other._id or 'that'}.", hint="Name another shape of it."
-            )
+            raise ValueProblem(f"{self._called} can't be put beside {other._called}.", hint="Name another shape of it.")
         rest = [s for s in parent._children if s is not self]
         scene.move(self, parent, rest.index(other) + after)
 
     def _home(self) -> Scene:
         if self._scene is None:
-            raise ValueProblem(f"{self._id or self.kind} is in no scene.", hint="Add it first: scene.add(shape).")
+            raise ValueProblem(f"{self._called} is in no scene.", hint="Add it first: scene.add(shape).")
         return self._scene
 
     def __repr__(self) -> str:
@@ -388,7 +392,7 @@ class Group(Shape):
     def attach(self, child: Shape, index: int) -> None:
         """Puts a shape without a parent into the list, without an edit. For edits and readers only."""
         if child._parent is not None or any(child is g for g in ancestry(self)):
-            raise ValueProblem(f"{child._id or child.kind} already has a place.", hint="Move it, or add a copy.")
+            raise ValueProblem(f"{child._called} already has a place.", hint="Move it, or add a copy.")
         self._children.insert(index, child)
         child._parent, self._near = self, index
 

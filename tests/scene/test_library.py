@@ -118,7 +118,32 @@ def test_scenes_are_looked_through():
     with pytest.raises(c.ChalcedonError, match="Did you mean circle"):
         scene.find("circel")
     assert repr(scene["d"]) == "<circle d at 0, 0 radius 30>" and "960 × 600 of 4 shapes" in repr(scene)
-    assert repr(c.Image(id="i", source="x" * 500)).count("x") == 37, "cut to 40 characters with its quotes and …"
+    assert repr(c.Image(id="pic", source="x" * 500)).count("x") == 37, "cut to 40 characters with its quotes and …"
+
+
+def test_what_can_not_have_a_place_is_named():
+    scene, loose = c.Scene(), c.Circle()
+    group = c.Group(loose, id="quay")
+    for act, said in (
+        (lambda: scene.add(loose), "circle already has a place"),
+        (lambda: scene.add(group.children[0]), "circle already has a place"),
+        (lambda: scene.add(c.Scene().top), "group already has a place"),
+        (lambda: scene.add(c.Rect(), group), "quay is not in this scene"),
+        (lambda: scene.add(c.Rect(), c.Group()), "group is not in this scene"),
+        (lambda: scene.set(loose, "radius", 3), "circle is not in this scene"),
+        (lambda: scene.remove(loose), "circle is not in this scene"),
+        (lambda: c.Group(loose), "circle already has a place"),
+        (lambda: c.Circle(id="a b"), "'a b' can't be an id"),
+        (lambda: c.Circle(id="self"), "self means something else in formulas"),
+        (lambda: setattr(c.Circle(), "id", 3), "3 can't be an id"),
+        (lambda: setattr(c.Circle(), "id", "x" * 201), "longer than 200"),
+    ):
+        with pytest.raises(c.ChalcedonError, match=said):
+            act()
+    assert len(scene) == 0 and scene.undo_name == "" and c.Circle(id="").id == "" == c.Circle(id=None).id
+    tide = c.Circle()
+    tide.id = "tide"
+    assert scene.add(tide).id == "tide"
 
 
 def test_shapes_know_their_place():
