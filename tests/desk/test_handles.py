@@ -5,7 +5,7 @@ import math
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
-from strategies import annuli, arcs, leaves, point, whatever
+from strategies import annuli, arcs, leaves, point, texts, whatever
 
 from chalcedon.craft.hold import Start
 from chalcedon.desk.canvas.handles import move_pivot, turn
@@ -81,6 +81,25 @@ def test_a_handle_goes_where_it_is_dragged_and_the_rest_stays(shape, which, to):
         spots = [after.scene_of(h.raw) for h in handles_of(after)]
         assert min(math.dist(s, target) for s in spots) < 0.05, "and the handle is under the pointer"
     assert change.word and fixed_before
+
+
+@settings(max_examples=100)
+@given(st.one_of(whatever, texts), st.integers(0, 20))
+def test_a_handle_that_is_let_go_where_it_is_changes_nothing(shape, which):
+    _display, node = placed(shape)
+    start = Start(node)
+    assume(start.from_scene is not None)
+    handles = start.handles()
+    assume(handles)
+    handle = handles[which % len(handles)]
+    for name, value in handle.drag(handle.raw, 6, False).values.items():
+        stated = shape.stated(name)
+        assume(stated != 0 or name != "width")  # a text that wraps nowhere gets a width
+        assert flat(value) == pytest.approx(flat(stated), abs=1e-3), (handle.role, name)
+
+
+def flat(value):
+    return [n for v in value for n in flat(v)] if isinstance(value, tuple) else [value]
 
 
 @settings(max_examples=80)

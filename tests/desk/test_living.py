@@ -6,7 +6,7 @@ import pytest
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication, QPointingDevice, QTabletEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton
+from PySide6.QtWidgets import QAbstractButton, QFileDialog
 
 from chalcedon.desk.canvas.sources import sources_of
 from chalcedon.desk.ledger.curvecell import Scale
@@ -255,7 +255,7 @@ def test_events_are_listed_soon_while_the_list_is_not_stopped(desk, qtbot):
     assert [log.list.toPlainText().count("\tclick\t"), before.count("\tclick\t")] == [2, 1]
 
 
-def test_the_clock_goes_steps_and_is_dragged(desk, tmp_path):
+def test_the_clock_goes_steps_and_is_dragged(desk, tmp_path, monkeypatch):
     desk["moon"].radius = Formula("20 + time * 10", 20)
     desk.session.flush()
     player, strip = desk.session.document.player, desk.w.living.strip
@@ -272,7 +272,8 @@ def test_the_clock_goes_steps_and_is_dragged(desk, tmp_path):
     assert player.playing and strip.clock.accessibleName() == "Pause"
     QTest.mouseMove(desk.w.canvas, at_scene(desk, 200, 120))
     steps(desk, 30)
-    desk.w.living.write_to(str(tmp_path / "run.jsonl"))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "run.jsonl"), ""))
+    desk.w.run_command("live.record")
     assert read_recording(tmp_path / "run.jsonl").steps == player.live.frame
     desk.w.living.replay_from(str(tmp_path / "run.jsonl"))
     steps(desk, 10)

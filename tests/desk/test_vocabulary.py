@@ -150,6 +150,8 @@ def test_a_gradient_is_edited_on_the_canvas(desk):
     desk.session.undo()
     desk.session.undo()
     assert desk["wall"].fill.stops[1][0] == 0.5
+    desk.drag((200, 160), (210, 160), (223, 160), mods=Mod.ShiftModifier)
+    assert desk["wall"].fill.stops[1][0] == 0.6, "held to twentieths"
     desk.w.ledger.keys.focus_property("size")
     assert any(h.role == "size" for h in desk.w.canvas.tool.handles()[1])
 

@@ -7,9 +7,10 @@ import numpy as np
 import pytest
 import shiboken6
 from hypothesis import given, settings
+from hypothesis import strategies as st
 from PySide6.QtCore import QRect
 from PySide6.QtGui import QColor, QImage, QPainter, QTransform
-from strategies import scenes
+from strategies import leaves, scenes
 
 from chalcedon.evaluate import DisplayList
 from chalcedon.geometry import Affine
@@ -98,6 +99,23 @@ def difference(a, b):
     """The largest difference of any channel of any pixel."""
     rows = [np.frombuffer(i.constBits(), np.uint8).astype(int) for i in (a, b)]
     return int(np.abs(rows[0] - rows[1]).max())
+
+
+@settings(max_examples=25)
+@given(st.lists(leaves, min_size=1, max_size=3), st.floats(-180, 180), st.floats(0.3, 2), st.floats(-0.5, 0.5))
+def test_a_turned_and_skewed_view_shows_what_shapes_turned_and_skewed_are(shapes, angle, scale, skew):
+    view = Affine.translate(80, 60).after(Affine.rotate(angle)).after(Affine(scale, 0, skew, scale, 0, 0))
+    pictures = []
+    for own in (Affine(), view):
+        copies = [s.copy() for s in shapes]
+        steps = [{"matrix": [own.a, own.b, own.c, own.d, own.e, own.f]}] if own is view else []
+        scene = Scene([Group(children=copies, steps=steps)], size=(160, 120))
+        display = DisplayList(scene)
+        image = QImage(160, 120, FORMAT)
+        image.fill(QColor("white"))
+        PaintJob(display, [n for n in display.order if n.visible], image, Affine() if own is view else view).run()
+        pictures.append(image)
+    assert difference(*pictures) <= 6
 
 
 @settings(max_examples=25)
