@@ -37,7 +37,7 @@ DRAWN = {
     ' stroke-width="3"/><polygon points="60,40 80,40 70,55"/><polyline points="5 60,30 58 40,62" fill="none"'
     ' stroke="red"/>',
     "corners that differ": '<rect x="10" y="10" width="60" height="40" rx="20" ry="8"/>',
-    "path grammar": '<path d="M10-5.5.5L20,20h10v10H20zm30 5c0 8 10 8 10 0s10-8 10 0q5 10 10 0t10 0a9 5 20 1 1 -8 9" '
+    "path grammar": '<path d="M10-5.5.5.5L20,20h10v10H20zm30 5c0 8 10 8 10 0s10-8 10 0q5 10 10 0t10 0a9 5 20 1 1 -8 9" '
     'fill="none" stroke="#204060" stroke-width="2"/>',
     "path after a mistake": '<path d="M10 10 L60 10 L60 50 X"/>',
     "transforms": '<g transform="translate(20 10) rotate(20)"><rect width="30" height="20" transform="skewX(20)'
@@ -90,7 +90,9 @@ DRAWN = {
 @pytest.mark.parametrize("name", DRAWN)
 def test_it_is_painted_as_by_a_second_renderer(name):
     data = page(DRAWN[name])
-    assert far(ours(read_svg(data).scene), theirs(data)) <= 20
+    opened = read_svg(data)
+    assert far(ours(opened.scene), theirs(data)) <= 20
+    assert bool(opened.notices) is (name == "path after a mistake"), opened.notices
 
 
 def test_style_sheets_follow_the_cascade():
@@ -123,6 +125,12 @@ def test_view_boxes_fit_as_svg_says(size):
     data = page('<circle cx="20" cy="20" r="15" fill="#3e7f65"/><rect x="20" y="20" width="30" height="9"/>', size)
     mine, other = ours(read_svg(data).scene), theirs(data)
     assert mine.shape == other.shape and far(mine, other) <= 4
+
+
+def test_a_paint_that_is_none_counts_as_if_it_were_not_said():
+    body = '<rect id="a" width="9" height="9" fill="seaish" stroke="seaish"/><g color="seaish"><rect id="b" width="9"'
+    scene = read_svg(page(body + ' height="9" fill="currentColor"/></g>')).scene
+    assert (scene["a"].fill, scene["a"].stroke, scene["b"].fill) == ("#000000", None, "#000000")
 
 
 def test_lengths_have_units_and_css_may_turn():
