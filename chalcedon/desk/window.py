@@ -193,7 +193,7 @@ class Window(Guarded, QMainWindow):
             menu.addAction(action)
             self.addAction(action)
             self.actions_by_name[command.name] = action
-            if command.name == "file.demo":
+            if command.name == "file.demo_panel":
                 self.recent_menu = menu.addMenu("Open recent")
         self.recent_menu.aboutToShow.connect(self._fill_recent)
         self._build_context_menu()

@@ -110,15 +110,13 @@ def _repeated(places: Places, raw: Any, name: str) -> list[Problem]:
     out = []
     for place, line in places.repeated:
         owner, spot = "scene", raw
-        for step in place[:-1]:
-            if isinstance(spot, dict) and isinstance(spot.get("id"), str):
-                owner = spot["id"]
+        for step in (*place[:-1], None):
+            if isinstance(spot, dict) and isinstance(called := spot.get("id", spot.get("kind")), str):
+                owner = called
             try:
                 spot = spot[step]
             except (LookupError, TypeError):  # it stands in a value that a later one took the place of
                 break
-        if isinstance(spot, dict) and isinstance(spot.get("id"), str):
-            owner = spot["id"]
         out.append(
             Problem(
                 "this key stands twice; only the last counts, and the first is lost when the scene is saved.",

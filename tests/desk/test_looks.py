@@ -7,6 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog, QToolButton
+from recorded import assert_as_recorded
 
 from chalcedon.desk.commands import COMMANDS, MENUS
 from chalcedon.desk.ledger import cells as lay
@@ -130,6 +131,26 @@ def test_menus_name_what_undo_would_take_back(desk):
         desk.w.refresh_actions()
         assert desk.w.actions_by_name["edit.around"].isEnabled() == inside, chosen
     assert {c.menu for c in COMMANDS} == set(MENUS)
+
+
+def test_the_menus_are_as_they_were_found_right(desk):
+    desk.session.select([desk["wall"]])
+    lines = []
+
+    def list_menu(menu, deep):
+        menu.aboutToShow.emit()
+        for action in menu.actions():
+            key = action.shortcut().toString()
+            marks = [w for w, has in (("marked", action.isChecked()), ("off", not action.isEnabled())) if has]
+            said = "  ".join([action.text() or "—", *([f"[{key}]"] if key else []), *marks])
+            lines.append("    " * deep + ("——" if action.isSeparator() else said))
+            if action.menu() is not None:
+                list_menu(action.menu(), deep + 1)
+
+    for action in desk.w.head.menus.actions():
+        lines.append(action.text())
+        list_menu(action.menu(), 1)
+    assert_as_recorded("menus", lines)
 
 
 def test_the_context_menu_fits_the_selection(desk):

@@ -211,7 +211,7 @@ EVERYDAY: tuple[Command, ...] = (
     ),
     Command(
         "order.past_down",
-        _toward(False, "Past the next that overlaps, toward the {} "),
+        _toward(False, "Past the next that overlaps, toward the {}"),
         "Order",
         lambda w: w.edits.past_next(1),
         ("Alt+PgDown",),
@@ -226,9 +226,7 @@ EVERYDAY: tuple[Command, ...] = (
         some,
         rule=True,
     ),
-    Command(
-        "order.bottom", _toward(False, "To the very {} "), "Order", lambda w: w.edits.to_end(1), ("Alt+End",), some
-    ),
+    Command("order.bottom", _toward(False, "To the very {}"), "Order", lambda w: w.edits.to_end(1), ("Alt+End",), some),
     Command("view.in", "Zoom in", "View", lambda w: w.canvas.zoom_to(w.canvas.view.step(1)), ("Ctrl+=", "Ctrl++", "+")),
     Command("view.out", "Zoom out", "View", lambda w: w.canvas.zoom_to(w.canvas.view.step(-1)), ("Ctrl+-", "-")),
     Command("view.actual", "Zoom to 100 %", "View", lambda w: w.canvas.zoom_to(1.0), ("1",)),
