@@ -40,6 +40,8 @@ class NextPaint(NamedTuple):
 class Session(QObject):
     """The state that every part of the window shows. Parts change the scene inside `step` and hear `changed`."""
 
+    let_go = Signal()
+    """A hand let go of what it dragged on a canvas."""
     changed = Signal(object)
     """Changes of the display list, after every edit."""
     replaced = Signal()
@@ -81,6 +83,8 @@ class Session(QObject):
         self._among: tuple[list[Shape], set[Shape]] = self.selection, set()
         self.picked: Copy = ()
         """The copy of the shape selected last that was picked on the canvas."""
+        self.under_hand = False
+        """Whether something is held on a canvas, to be dragged there."""
         self.active_group: Group
         self.placed: Shape | None = None
         """The shape whose row was chosen in the ledger: the next one goes in front of it, and so on from there."""

@@ -52,8 +52,9 @@ def test_shift_holds_a_move_to_one_axis(desk):
     assert desk["wall"].at == (180, 120)
 
 
-def test_every_part_shows_a_drag_while_it_goes_on(desk):
+def test_every_part_shows_a_drag_while_it_goes_on(desk, qtbot):
     desk.drag((150, 150), (160, 150), (200, 170), release=False)
+    qtbot.waitUntil(lambda: not desk.w.ledger.pace.waits)
     cell, _spot = desk.cell("wall", "number", "at", (0,))
     assert cell.text == "150" and desk.w.canvas.tool.word == "+50, +20"
     summary, _spot = desk.cell("wall", "number", "at", (0,), opened=False)
@@ -61,6 +62,28 @@ def test_every_part_shows_a_drag_while_it_goes_on(desk):
     assert {f.shape.id: f.part for f in desk.w.probe.findings}["wall"] == "fill"
     assert desk.w.isWindowModified() and desk.w.head.dot.isVisible()
     QTest.mouseRelease(desk.w.canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, desk.spot(200, 170))
+
+
+def test_the_list_follows_a_drag_now_and_then_and_its_end_at_once(desk):
+    ledger, canvas = desk.w.ledger, desk.w.canvas
+    ledger.pace._pause.setInterval(10_000)  # as if all of this were done within a moment
+    desk.drag((150, 150), (160, 150), release=False)
+    for x in range(170, 190):
+        desk._move(canvas, desk.spot(x, 150), Mod.NoModifier)
+    assert desk["wall"].at == (139, 100) and ledger.pace.waits
+    assert desk.cell("wall", "number", "at", (0,))[0].text in ("100", "110"), "where it was when it last followed"
+    moon = desk["moon"]
+    desk.session.scene.remove(moon)
+    desk.session.flush()
+    assert ledger.index_of(moon) == -1 and not ledger.pace.waits, "what goes is gone"
+    assert desk.cell("wall", "number", "at", (0,))[0].text == "139"
+    desk._move(canvas, desk.spot(250, 150), Mod.NoModifier)
+    assert ledger.pace.waits
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, Mod.NoModifier, desk.spot(250, 150))
+    assert not ledger.pace.waits and desk.cell("wall", "number", "at", (0,))[0].text == "200"
+    desk["wall"].at = (7, 8)
+    desk.session.flush()
+    assert desk.cell("wall", "number", "at", (0,))[0].text == "7", "no hand holds it"
 
 
 def test_escape_while_making_leaves_nothing(desk):

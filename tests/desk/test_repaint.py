@@ -136,7 +136,7 @@ def on_screen(window):
     quiet, end = 0, time.monotonic() + 10
     while quiet < 3 and time.monotonic() < end:  # a frame that comes late asks for more in idle slices
         QApplication.processEvents()
-        busy = window.canvas._idle.isActive() or window.ledger.thumbs.behind
+        busy = window.canvas._idle.isActive() or window.ledger.thumbs.behind or window.ledger.pace.waits
         quiet = 0 if busy else quiet + 1
     return array(window.screen().grabWindow(window.winId()).toImage())
 

@@ -258,6 +258,7 @@ class Canvas(SceneView):
         elif event.button() == Qt.MouseButton.MiddleButton or (self._space and left):
             self.take_picture(event.position().toPoint())
         elif left:
+            self.session.under_hand = True
             p = Pointer.of(event, self.view)
             if sought.follow(self, p):
                 return
@@ -295,11 +296,13 @@ class Canvas(SceneView):
         elif self.playing.takes(event) and not self.tool.held:
             self.playing.release(event)
         elif event.button() == Qt.MouseButton.LeftButton:
+            self.session.under_hand = False
             if self.guides.axis is not None:
                 self.guides.release()
             else:
                 self.tool.release(Pointer.of(event, self.view))
                 self.snapping.end()
+            self.session.let_go.emit()
             self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:

@@ -13,6 +13,7 @@ from chalcedon.craft.several import Several
 from chalcedon.desk.ledger.cells import GAP, LINE, MANY, ROW, Cell, Flow, Metrics, worked_out
 from chalcedon.desk.ledger.folds import ALSO, FOLD, OR_AS, SECTIONS, Folding, Folds, Meant, props_of
 from chalcedon.desk.ledger.parts import show
+from chalcedon.evaluate import Node
 from chalcedon.formula import Formula
 from chalcedon.scene import Shape, Step
 from chalcedon.scene.declare import Property
@@ -300,3 +301,9 @@ def _stages(flow: Flow, shape: Shape, count: int, look: object) -> None:
             )
         flow.x += BETWEEN
     flow.x, flow.y = flow.left, flow.y + STAGE + 4
+
+
+def turned(node: Node) -> tuple[float, ...]:
+    """What the steps of a shape make of it, wherever it stands."""
+    (a, b, c, d, e, f), (x, y) = node.local, node.at
+    return a, b, c, d, round(e - x, 6), round(f - y, 6)

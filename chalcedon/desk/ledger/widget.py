@@ -13,11 +13,12 @@ from chalcedon.craft.several import Several
 from chalcedon.desk.ledger import cells as lay
 from chalcedon.desk.ledger.acts import CellActs
 from chalcedon.desk.ledger.cells import END, HEAD, INDENT, ROW, Cell, Owner
-from chalcedon.desk.ledger.details import Around, Details
+from chalcedon.desk.ledger.details import Around, Details, turned
 from chalcedon.desk.ledger.editor import CellEditor
 from chalcedon.desk.ledger.folds import OR_AS, folds_of_several
 from chalcedon.desk.ledger.formulacells import paint_now
 from chalcedon.desk.ledger.keys import LedgerKeys
+from chalcedon.desk.ledger.pace import Pace
 from chalcedon.desk.ledger.pointer import LedgerPointer
 from chalcedon.desk.ledger.rowpaint import RowPainter
 from chalcedon.desk.ledger.rows import Rows
@@ -92,7 +93,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.setAccessibleName("Ledger")
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        session.changed.connect(self._follow)
+        self.pace = Pace(session, self._follow)
         session.replaced.connect(self._replace)
         session.selection_changed.connect(self._selected)
         session.remarks_changed.connect(self.show_details)
@@ -221,7 +222,7 @@ class Ledger(Guarded, QAbstractScrollArea):
             node is not None and not self.or_as,
             self.or_as or found.foldable,
             self.keys.naming.find,
-            node and (node.outline_version, shape.stated("steps"), _turned(node)),
+            node and (node.outline_version, shape.stated("steps"), turned(node)),
             self.formula_lines,
             self.keys.curve(),
         )
@@ -492,9 +493,3 @@ class Ledger(Guarded, QAbstractScrollArea):
         if self.keys.go(1 if forward else -1):
             return True
         return super().focusNextPrevChild(forward)
-
-
-def _turned(node: Node) -> tuple[float, ...]:
-    """What the steps of a shape make of it, wherever it stands."""
-    (a, b, c, d, e, f), (x, y) = node.local, node.at
-    return a, b, c, d, round(e - x, 6), round(f - y, 6)
