@@ -40,6 +40,9 @@ def test_a_polyline_is_edited_point_by_point(desk):
     assert len(desk["sail"].points) == 3 and desk.session.scene.undo_name == "Delete 1 point of sail"
     desk.key(Key.Key_Tab, widget=desk.w.canvas)
     assert tool.chosen == {(0, 0)}
+    for mods, knot in ((Mod.NoModifier, 1), (Mod.ShiftModifier, 0), (Mod.ShiftModifier, 2), (Mod.NoModifier, 0)):
+        desk.key(Key.Key_Tab, mods, widget=desk.w.canvas)
+        assert tool.chosen == {(0, knot)}
     desk.key(Key.Key_Right, Mod.ShiftModifier, widget=desk.w.canvas)
     assert desk["sail"].points[0] == (10, 0)
     desk.key(Key.Key_Escape, widget=desk.w.canvas)

@@ -47,8 +47,14 @@ def test_a_path_takes_typed_distances(desk):
     desk.hover(700, 380)
     desk.type("30", desk.w.canvas)
     desk.key(Key.Key_Return, widget=desk.w.canvas)
+    desk.hover(590, 300)  # above it
+    desk.type("40", desk.w.canvas)
+    desk.key(Key.Key_Return, widget=desk.w.canvas)
+    desk.hover(590, 340)  # on it
+    desk.type("5", desk.w.canvas)
+    desk.key(Key.Key_Return, widget=desk.w.canvas)
     desk.key(Key.Key_Escape, widget=desk.w.canvas)
-    assert desk["path"].data == "M0 0 L60 -20 L90 -20"
+    assert desk["path"].data == "M0 0 L60 -20 L90 -20 L90 -60 L95 -60"
 
 
 @pytest.mark.parametrize(
@@ -69,6 +75,15 @@ def test_numbers_typed_during_a_drag_are_the_size(desk, key, kind, typed, values
     desk.key(Key.Key_Return, widget=desk.w.canvas)
     assert {n: getattr(desk[kind], n) for n in values} == values
     assert desk.w.canvas.view.zoom == 1.0, "digits went to the drag, not to the zoom"
+
+
+def test_numbers_typed_are_not_held_to_the_grid(desk):
+    desk.w.run_command("view.grid")
+    desk.key(Key.Key_C, widget=desk.w.canvas)
+    desk.drag((400, 400), (410, 402), (430, 410), release=False)
+    desk.type("73", desk.w.canvas)
+    desk.key(Key.Key_Return, widget=desk.w.canvas)
+    assert desk["circle"].radius == 73
 
 
 def test_numbers_typed_while_moving_and_on_a_handle(desk):

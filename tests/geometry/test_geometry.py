@@ -10,7 +10,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from PySide6.QtGui import QTransform
 
-from chalcedon.geometry import EMPTY, Affine, Box, Outline, PathBuilder, stroke
+from chalcedon.geometry import EMPTY, Affine, Box, Outline, PathBuilder, arcdata, stroke
 from chalcedon.geometry import primitives as make
 from chalcedon.geometry import round as about
 from chalcedon.geometry.boxes import from_corners, inflate, is_empty, overlap, union
@@ -373,6 +373,16 @@ def test_arcs_run_along_their_ellipse(rx, ry, start, sweep):
 
 def area(path):
     return abs(sum(x0 * y1 - x1 * y0 for x0, y0, x1, y1 in edges(flatten(path, 0.001)))) / 2
+
+
+@pytest.mark.parametrize("sweep", [360, 359, 90, -360])
+def test_a_ring_without_a_hole_is_a_disc_or_a_slice(sweep):
+    """Nothing lies at its middle but the corner of the slice."""
+    hollow, full = (arcdata.ring(inner, 50, 20, sweep) for inner in (10, 0))
+    assert [s.letter for s in full].count("M") == 1 and [s.letter for s in hollow].count("M") == 1 + (abs(sweep) == 360)
+    places = [s.numbers[-2:] for s in full if s.letter != "Z"]
+    assert sum(math.hypot(*p) < 1e-9 for p in places) == (abs(sweep) != 360)
+    assert len(full) < len(hollow)
 
 
 def test_areas_of_round_figures():

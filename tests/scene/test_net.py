@@ -146,3 +146,13 @@ def test_of_long_lists_only_what_differs_is_told():
     assert str(tell(change, one, two)) == "one: points 5: (4, 4) → 5: (7, 0)"
     two.points = points[:8]
     assert str(tell(differences(one, two)[0], one, two)) == "one: points 9 → 8"
+
+
+def test_of_two_kinds_what_only_one_has_is_told_where_it_is_stated():
+    circle, rect = Circle(fill="#aabbcc"), Rect(size=(30, 20), fill="#aabbcc", anchor="center")
+    assert (
+        {c.name for c in differences(circle, rect)} == {c.name for c in differences(rect, circle)} == {"kind", "size"}
+    )
+    circle.radius, rect.fill = 7, "#b8482a"
+    assert {c.name for c in differences(circle, rect)} == {"kind", "size", "radius", "fill"}
+    assert differences(circle, circle.copy()) == []

@@ -61,7 +61,8 @@ def test_kerning_and_ligatures_are_those_of_the_font_and_can_be_off():
 
 def test_spacing_size_and_weight():
     plain = block("Quay").lines[0].width
-    assert block("Quay", STYLE._replace(letter_spacing=7)).lines[0].width == pytest.approx(plain + 28, abs=7.1)
+    spaced = block("Quay", STYLE._replace(letter_spacing=7)).lines[0].width
+    assert spaced == pytest.approx(plain + 21) or spaced == pytest.approx(plain + 28)
     assert block("Quay", STYLE._replace(size=50)).lines[0].width == pytest.approx(plain / 2, rel=1e-3)
     assert block("Quay", STYLE._replace(weight=700)).lines[0].width > plain
     assert choose(SHIPPED, 700).face is not choose(SHIPPED, 400).face

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen
 
-from chalcedon.desk.ledger.cells import PAD, ROW, VALUES, Cell
+from chalcedon.desk.ledger.cells import LINE, PAD, ROW, VALUES, Cell
 from chalcedon.desk.ledger.curvecell import draw_curve
 from chalcedon.desk.looks.chips import draw_chip, palette_of
 from chalcedon.desk.looks.glyphs import glyph
@@ -65,6 +65,8 @@ def _draw_mark(painter: QPainter, cell: Cell, box: QRectF, hot: bool) -> None:
         painter.drawEllipse(box.center(), 5, 5)
     elif cell.role == "curve":
         draw_curve(painter, cell, box.top() - cell.y)
+    elif cell.role == "sentence" and box.height() < 2 * LINE:
+        write(painter, box.x(), box.y() + 4, LINE - 3, cell.text, t.color("muted"), 13, italic=True)
     elif cell.role == "sentence":
         painter.setFont(font(13, italic=True))
         painter.setPen(t.color("muted"))

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from chalcedon.desk.ledger.widget import Ledger
 
 
-PICTURES = 0.001
+PICTURES = 0.0005
 """Seconds that new small pictures may take of a frame; the others follow."""
 
 
