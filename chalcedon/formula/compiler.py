@@ -9,7 +9,7 @@ from chalcedon.formula import running
 from chalcedon.formula.problem import FormulaProblem, about
 from chalcedon.formula.syntax import Parsed, path_of
 from chalcedon.formula.table import FUNCTIONS, Function, Param
-from chalcedon.formula.types import LIST, NOTHING, NUMBER, NUMERIC, POINT, SHAPE, SWITCH, TEXT, Type, said
+from chalcedon.formula.types import LIST, NOTHING, NUMBER, NUMERIC, POINT, SHAPE, SWITCH, TEXT, Type, said, type_of
 from chalcedon.problems import ValueProblem, nearest, shorten_name
 
 Path = tuple[str, ...]
@@ -265,7 +265,7 @@ class Compiler:
                 raise self.wrong(node, f"{function.name} lacks {param.name}.", usage)
             else:
                 default = self._put(ast.Constant(param.default), node)
-                out.append((Part(default, repr(param.default), param.kind), param))
+                out.append((Part(default, repr(param.default), type_of(param.default)), param))
         return out
 
     def _fitting(self, node: ast.expr, param: Param, function: Function) -> Part:

@@ -8,7 +8,7 @@ from typing import Any
 
 from chalcedon.formula.easing import easing
 from chalcedon.formula.table import by_rows, function
-from chalcedon.problems import ValueProblem, nearest
+from chalcedon.problems import ValueProblem, nearest, shorten
 
 FORMS = ("sine", "triangle", "square", "saw")
 
@@ -36,7 +36,7 @@ def wave(time: float, period: float, low: float = -1, high: float = 1, form: str
     """A number that goes from low to high and back, once in so many seconds. The form is "sine", "triangle",
     "square" or "saw"; shift is where in its period it begins, 0 to 1."""
     if form not in FORMS:
-        raise ValueProblem(f"{form[:40]} is no form of a wave.", hint=nearest(form, FORMS))
+        raise ValueProblem(f"{shorten(form)} is no form of a wave.", hint=nearest(form, FORMS))
     t = (time / period + shift) % 1.0
     if form == "sine":
         share = (1 - math.cos(2 * math.pi * t)) / 2

@@ -258,6 +258,25 @@ def test_steps_ease_as_css_defines_them(how, at, expected):
     assert [easing(how)(t) for t in at] == pytest.approx(list(expected), abs=1e-9)
 
 
+@pytest.mark.parametrize("function", [f for f in FUNCTIONS.values() if any(not p.needed for p in f.params)])
+def test_what_may_be_left_out_means_the_same_as_its_default(function):
+    """Also where what is given is a point, which is taken number by number."""
+    if "memory" in function.needs or any(p.kind & SHAPE or p.rest for p in function.params):
+        return  # they ask what was before, or a scene
+    samples = {"number": ["2.5", "a"], "point": ["(1.25, 3.5)", "moon.at"], "text": ["'red'"], "switch": ["lit"]}
+    needed = [p for p in function.params if p.needed]
+    optional = [p for p in function.params if not p.needed]
+    for kind, values in samples.items():
+        if any(kind not in p.kind for p in needed) and kind != "number":
+            continue
+        for value in values:
+            own = [value if kind in p.kind else samples[next(iter(p.kind))][0] for p in needed]
+            for count in range(len(optional) + 1):
+                said = [repr(p.default) for p in optional[:count]]
+                first = worked_out(f"{function.name}({', '.join(own)})")
+                assert worked_out(f"{function.name}({', '.join([*own, *said])})") == first, (value, count)
+
+
 def test_keyframes_and_waves():
     frames = "keyframes({}, (0, 10), (1, 60, 'ease-out'), (3, 0))"
     at = [worked_out(frames.format(t)) for t in (-1, 0, 1, 2, 3, 9)]
