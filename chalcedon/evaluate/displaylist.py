@@ -72,8 +72,8 @@ class DisplayList(AtMoment, OfPage):
         self.scene.observers.remove(self._note)
 
     def node(self, shape: Shape, copy: Copy = ()) -> Node:
-        """The node of a shape of the scene: of a copied one, that of a copy, else of the first. Raises KeyError for any
-        other shape, and for a copy that there isn't."""
+        """The node of a shape of the scene: of a copied one, that of a copy, else of the first. Raises ValueProblem for
+        any other shape, and for a copy that there isn't."""
         return self._table.node(shape, copy)
 
     def nodes(self, shape: Shape) -> Sequence[Node]:

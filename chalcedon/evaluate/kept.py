@@ -29,10 +29,11 @@ def settled(scene: Scene) -> DisplayList:
 
 
 def comes_to(owner: Declared, name: str) -> Any:
-    """What a property with formulas comes to, of a shape in a scene or of a scene."""
+    """What a property comes to, of a shape in a scene or of a scene."""
     scene = owner if isinstance(owner, Scene) else owner.scene  # type: ignore[attr-defined]
     display = settled(scene)
-    return display.page[name] if isinstance(owner, Scene) else display.node(owner).values[name]  # type: ignore[arg-type]
+    values = display.page if isinstance(owner, Scene) else display.node(owner).values  # type: ignore[arg-type]
+    return values.get(name, owner.properties[name].default)
 
 
 def formulas_at(owner: Declared, name: str) -> Cell | None:

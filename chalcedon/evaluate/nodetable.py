@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 
 from chalcedon.evaluate.copies import Copy
 from chalcedon.evaluate.node import Node
+from chalcedon.problems import ValueProblem, shorten
 from chalcedon.scene import Shape
 
 
@@ -20,13 +21,17 @@ class NodeTable:
         self._more: dict[Shape, list[Node]] = {}  # all nodes of a shape that has other than one
 
     def node(self, shape: Shape, copy: Copy = ()) -> Node:
-        """The node of a shape, or of its copy. Raises KeyError."""
+        """The node of a shape, or of its copy. Raises ValueProblem."""
         if copy and shape in self._more:
             for node in self._more[shape]:
                 if node.copy == copy:
                     return node
-            raise KeyError(copy)
-        return self.first[shape]
+            raise ValueProblem(f"{shape._called} has no copy {copy}.")
+        try:
+            return self.first[shape]
+        except KeyError:
+            called = shape._called if isinstance(shape, Shape) else shorten(shape)
+            raise ValueProblem(f"{called} is no shape of this scene.", hint="Add it first.") from None
 
     def nodes(self, shape: Shape) -> Sequence[Node]:
         """Every node of a shape, in paint order."""

@@ -8,7 +8,7 @@ from chalcedon.evaluate import Node
 from chalcedon.geometry.boxes import holds, inflate
 from chalcedon.geometry.flatten import distance_to_edges
 from chalcedon.hit.parts import has_fill, in_clip, part_at
-from chalcedon.hit.tester import HitTester, distance_to_paint, tester_of
+from chalcedon.hit.tester import HitTester, check_place, distance_to_paint, tester_of
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.axes import across
 from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture
@@ -37,7 +37,8 @@ class Finding:
 
 def probe(of: Scene | HitTester, x: float, y: float, near: float = NEAR, build: bool = True) -> list[Finding]:
     """Hits from front to back, then misses from near to far, at (x, y): in a scene's coordinates, of a hit tester in px
-    of the page. With `build`, locked shapes count as misses."""
+    of the page. With `build`, locked shapes count as misses. Raises ValueProblem for numbers that aren't finite."""
+    check_place(x, y)
     if not isinstance(of, HitTester):
         x, y = across(of, x, y)
     tester = of if isinstance(of, HitTester) else tester_of(of)

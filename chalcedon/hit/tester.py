@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Container
 from typing import Any
 
@@ -11,6 +12,7 @@ from chalcedon.geometry import Box
 from chalcedon.geometry.flatten import distance_to_edges
 from chalcedon.hit.index import HitIndex
 from chalcedon.hit.parts import has_fill, part_at
+from chalcedon.problems import ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.axes import across
 
@@ -79,8 +81,9 @@ class HitTester:
 
         `first` stops at the frontmost; `only` limits the test to some shapes; `unlocked` leaves locked shapes
         out. With a `radius`, when nothing is hit exactly, the shape nearest within it is. A cut-out takes what it
-        removes out of the hits, and is one itself only with `cuts`.
+        removes out of the hits, and is one itself only with `cuts`. Raises ValueProblem for numbers that aren't finite.
         """
+        check_place(x, y)
         self.refresh()
         hits = []
         cutters = {id(n): (a, b) for n, a, b in self.display.cutters}
@@ -151,6 +154,12 @@ def distance_to_paint(node: Node, x: float, y: float) -> tuple[float, str] | Non
     if (has_fill(node) and rule == "painted") or rule in ("fill", "all"):
         return away, "fill"
     return None
+
+
+def check_place(x: float, y: float) -> None:
+    """Raises ValueProblem for what is no place."""
+    if not (math.isfinite(x) and math.isfinite(y)):
+        raise ValueProblem(f"{x:g}, {y:g} is no place.", hint="Give two finite numbers.")
 
 
 def hit_test(scene: Scene, x: float, y: float, **options: Any) -> list[Hit]:

@@ -129,8 +129,8 @@ class Declared:
         return values[name] if name in values else self.declared(name).default
 
     def comes_to(self, name: str) -> Any:
-        """What a property with formulas comes to."""
-        return self.properties[name].kind.plain(self._values[name])
+        """What a property comes to, by its formulas where it has any. Raises ValueProblem for what there isn't."""
+        return self.declared(name).kind.plain(self.stated(name))
 
     def plain_values(self) -> Stored:
         """What is set, with every formula replaced by what it comes to. Not to be changed."""

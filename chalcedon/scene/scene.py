@@ -216,7 +216,8 @@ class Scene(Declared):
             observer(edit)
 
     def comes_to(self, name: str) -> Any:
-        """What a property with formulas comes to."""
+        """What a property comes to, by its formulas. Raises ValueProblem for what there isn't."""
+        self.declared(name)
         return ask("comes_to", self, name)
 
     def assign(self, name: str, value: Any) -> None:

@@ -106,6 +106,8 @@ def test_points_that_repeat_are_counted_and_taken_out_wherever_they_stand(at, ti
     if remark.what == "no length":
         assert remark.sentence.startswith("a segment has" if times == 1 else "2 segments have")
         assert all(s == corners[at] for s in remark.spots) and len(remark.spots) == times
+    else:
+        assert remark.spots == (corners[0],)
     for _ in range(2):
         left = [r for r in check_up(display) if r.what in ("no length", "repeated point")]
         if left:

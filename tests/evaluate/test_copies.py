@@ -10,6 +10,7 @@ from chalcedon.desk.canvas.measure import measure
 from chalcedon.evaluate import DisplayList
 from chalcedon.hit import HitTester, probe
 from chalcedon.painter import render_image
+from chalcedon.problems import ValueProblem
 from chalcedon.scene import Circle, Group, Rect, Scene
 
 COLORS = ("#ff0000", "#00ff00", "#0000ff")
@@ -126,5 +127,5 @@ def test_a_clip_inside_a_copy_is_that_of_the_copy():
 
 def test_a_copy_that_there_is_not():
     scene = row()
-    with pytest.raises(KeyError):
+    with pytest.raises(ValueProblem, match="has no copy"):
         DisplayList(scene, Toy()).node(scene["lamp"], (7,))

@@ -146,6 +146,27 @@ def test_what_can_not_have_a_place_is_named():
     assert scene.add(tide).id == "tide"
 
 
+def test_what_is_asked_of_a_scene_is_answered_or_refused_with_a_sentence():
+    scene, loose = c.Scene([c.Circle(id="a", radius=c.Formula("2 * 3", 1))], size=(90, 60)), c.Circle()
+    assert scene["a"].comes_to("radius") == 6 and scene["a"].comes_to("opacity") == 1 == loose.comes_to("opacity")
+    assert loose.comes_to("radius") == loose.radius and scene.comes_to("size") == (90, 60)
+    assert scene.comes_to("y_axis") == "down"
+    nan, far = float("nan"), float("inf")
+    for ask, said in (
+        (lambda: scene["a"].comes_to("radiu"), "has no property radiu. Did you mean radius"),
+        (lambda: loose.comes_to("size"), "circle has no property size"),
+        (lambda: scene.comes_to("siz"), "Did you mean size"),
+        (lambda: c.where(scene, loose), "circle is no shape of this scene"),
+        (lambda: c.along(scene, loose), "circle is no shape of this scene"),
+        (lambda: c.hit_test(scene, nan, 3), "nan, 3 is no place"),
+        (lambda: c.hit_test(scene, 3, far), "3, inf is no place"),
+        (lambda: c.probe(scene, -far, 3), "-inf, 3 is no place"),
+    ):
+        with pytest.raises(c.ChalcedonError, match=said):
+            ask()
+    assert c.hit_test(scene, 1e300, 3) == [] and c.probe(scene, 1e300, 3) == []
+
+
 def test_shapes_know_their_place():
     scene = c.Scene(
         [c.Circle(100, 100, 50, id="moon", steps=[c.Step("scale", 2, 2)]), c.Rect(id="sea"), c.Group(id="sky")]

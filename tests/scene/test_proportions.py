@@ -12,7 +12,7 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.files.check import check_scene
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Ellipse, Image, Rect, Scene, Step, presets
-from chalcedon.scene.proportions import following, keep_ratios, set_following
+from chalcedon.scene.proportions import following, held_to, keep_ratios, set_following
 from chalcedon.source.line import parse_line
 
 KINDS = st.sampled_from([Rect, Ellipse, Image])
@@ -124,3 +124,13 @@ def test_a_shape_that_has_left_its_scene_is_not_changed_behind_its_back():
         with pytest.raises(ValueProblem, match="not in this scene"):
             act(scene, [shape], "brass")
     assert shape._values == before
+
+
+@given(st.floats(0.1, 9), st.floats(-90, 90), st.floats(-90, 90))
+def test_a_size_of_a_ratio_is_the_smallest_that_holds_what_is_asked(ratio, width, height):
+    wide, tall = held_to(ratio, width, height)
+    assert abs(wide) == pytest.approx(abs(tall) * ratio)
+    assert (wide < 0) is (width < 0 and wide != 0) and (tall < 0) is (height < 0 and tall != 0)
+    near = pytest.approx(0, abs=1e-9)
+    assert abs(wide) - abs(width) == near or abs(tall) - abs(height) == near, "it touches one of the two"
+    assert abs(wide) >= abs(width) - 1e-9 and abs(tall) >= abs(height) - 1e-9

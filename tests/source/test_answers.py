@@ -110,6 +110,7 @@ def test_what_could_stand_in_a_formula_is_offered():
             {"at": (Formula("1 + tide", 0), 9), "radius": Formula("moon.radius*2", 40)},
         ),
         ("circle 1 2 3 fill {lighter(paint)}", {"radius": 3, "fill": Formula("lighter(paint)", "#d97b4a")}),
+        ("circle 1 2 3 visible {time < 2} label low", {"visible": Formula("time < 2", True), "label": "low"}),
         ("rect 0 0 100-tide 20", {"at": (0, 0), "size": (Formula("100-tide", 120), 20)}),
     ],
 )
