@@ -61,3 +61,12 @@ class Item(NamedTuple):
     def get(self, name: str, default: Any = None) -> Any:
         """What is said of it under a name."""
         return dict(self.said).get(name, default)
+
+
+NUMBERED = ("pointer", "button", "number")
+"""What of an item counts: pointers, buttons, responses."""
+
+
+def counts(value: object) -> bool:
+    """Whether a value can be the number of a pointer, a button or a response."""
+    return type(value) is int and 0 <= value <= 1000

@@ -6,9 +6,9 @@ from collections.abc import Iterator, Mapping, MutableMapping
 from typing import Any
 
 from chalcedon.evaluate import DisplayList
-from chalcedon.live.events import Item
+from chalcedon.live.events import NUMBERED, Item, counts
 from chalcedon.live.state import State
-from chalcedon.problems import ValueProblem, nearest, shorten_name
+from chalcedon.problems import ValueProblem, nearest, shorten, shorten_name
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.foreign import as_plain
 
@@ -23,6 +23,9 @@ class Incoming:
 
     def _take(self, what: str, **said: Any) -> None:
         plain = tuple((name, as_plain(value)) for name, value in said.items())  # a recording is JSON
+        for name, value in plain:
+            if name in NUMBERED and not counts(value):
+                raise ValueProblem(f"{shorten(value)} is no {name}.", hint="They count from 0.")
         self._queue.append(Item(self.state.frame + 1, what, plain))
 
     def come_in(self, item: Item) -> None:

@@ -18,7 +18,7 @@ from typing import Any, NamedTuple
 
 import orjson
 
-from chalcedon.live.events import Event, Item
+from chalcedon.live.events import NUMBERED, Event, Item, counts
 from chalcedon.live.live import STEP, Live
 from chalcedon.problems import ChalcedonError, nearest, shorten
 from chalcedon.scene import Scene
@@ -114,8 +114,8 @@ def _item(line: dict[str, Any], where: str) -> Item:
             raise ChalcedonError(f"{kinds[0]} has no {name}.", where)
         if name in ("key", "target", "name") and not isinstance(value, str):
             raise ChalcedonError(f"{kinds[0]} has no {name}.", where)
-    for name in ("pointer", "button", "number"):
-        if name in said and not (type(said[name]) is int and 0 <= said[name] <= 1000):
+    for name in NUMBERED:
+        if name in said and not counts(said[name]):
             raise ChalcedonError(f"{shorten(said[name])} is no number of a {name}.", where)
     return Item(frame, kinds[0], tuple((k, tuple(v) if isinstance(v, list) else v) for k, v in said.items()))
 

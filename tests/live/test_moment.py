@@ -4,6 +4,7 @@ import pytest
 
 from chalcedon.formula import Formula as F
 from chalcedon.live import Live
+from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Rect, Scene
 
 SIGNS = {
@@ -49,6 +50,22 @@ SIGNS = {
     "time": ("0.9 < time < 1.9", lambda live: live.advance(1.0), lambda live: live.advance(1.0)),
     "frame": ("frame % 2 == 1", lambda live: None, lambda live: None),
 }
+
+
+def test_what_can_not_come_in_is_refused_at_the_door():
+    live = Live(Scene([Circle(id="disc", radius=30)]))
+    for come, said in (
+        (lambda: live.pointer_down(1, 2, -1), "-1 is no button"),
+        (lambda: live.pointer_up(1, 2, 0, -1), "-1 is no pointer"),
+        (lambda: live.pointer_move(1, 2, 1.5), "1.5 is no pointer"),
+        (lambda: live.try_response("disc", -1), "-1 is no number"),
+        (lambda: live.pointer_move(float("nan"), 2), "nan, 2 is no place"),
+        (lambda: live.wheel(2, float("inf"), 3), "2, inf is no place"),
+    ):
+        with pytest.raises(ChalcedonError, match=said):
+            come()
+    live.advance()
+    assert not live.faults
 
 
 @pytest.mark.parametrize("name", SIGNS)
