@@ -167,6 +167,7 @@ def desk(qtbot, qapp):
     window.resize(1280, 800)
     window.show()
     qtbot.waitExposed(window)
+    qapp.setCursorFlashTime(0)  # a caret that blinks would be there in some pictures
     window.canvas.setFocus()
     window.canvas.repaint()
     window.canvas._fitted = True

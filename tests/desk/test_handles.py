@@ -93,9 +93,11 @@ def test_a_handle_that_is_let_go_where_it_is_changes_nothing(shape, which):
     assume(handles)
     handle = handles[which % len(handles)]
     for name, value in handle.drag(handle.raw, 6, False).values.items():
+        assume(name != "data")  # which is written anew
         stated = shape.stated(name)
         assume(stated != 0 or name != "width")  # a text that wraps nowhere gets a width
-        assert flat(value) == pytest.approx(flat(stated), abs=1e-3), (handle.role, name)
+        within = 0.51 if name in ("facing", "start", "sweep") else 1e-3  # directions are whole degrees
+        assert flat(value) == pytest.approx(flat(stated), abs=within), (handle.role, name)
 
 
 def flat(value):

@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QFontMetricsF, QImage, QPainter
 
 from chalcedon.desk.ledger.parts import show
 from chalcedon.desk.looks.chips import draw_chip
-from chalcedon.desk.looks.lettering import OFTEN, advance, write
+from chalcedon.desk.looks.lettering import OFTEN, _drawn, advance, write
 from chalcedon.desk.looks.theme import font
 
 STYLES = list(product((12, 13, 14, 15), (False, True), (False, True)))
@@ -22,8 +22,9 @@ def test_numbers_are_as_wide_as_their_letters(qapp, value, style):
     assert advance(text, *style) == QFontMetricsF(font(*style)).horizontalAdvance(text)
 
 
-def drawn(draw):
-    image = QImage(120, 40, QImage.Format.Format_RGB32)
+def drawn(draw, ratio=1.0):
+    image = QImage(round(120 * ratio), round(40 * ratio), QImage.Format.Format_RGB32)
+    image.setDevicePixelRatio(ratio)
     image.fill(QColor("#F7F5F1"))
     painter = QPainter(image)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -34,13 +35,15 @@ def drawn(draw):
 
 @pytest.mark.parametrize("text", ("1234.567", "harbour", "a very long name of a boat", "−5", "Hafenmöwe", "שלום"))
 @pytest.mark.parametrize("style", ({}, {"bold": True}, {"italic": True, "size": 13}))
-def test_a_text_drawn_often_looks_the_same(qapp, text, style):
+@pytest.mark.parametrize(("ratio", "x"), [(1.0, 10), (1.0, 7.3), (1.25, 8.6), (1.5, 10.2), (2.0, 9.7)])
+def test_a_text_drawn_often_looks_the_same(qapp, text, style, ratio, x):
     def draw(painter):
-        write(painter, 10, 4.4, 28, text, QColor("#22292E"), room=100, **style)
+        write(painter, x, 4.4, 28, text, QColor("#22292E"), room=100, **style)
 
-    first = drawn(draw)
-    assert first != drawn(lambda painter: None)
-    assert all(drawn(draw) == first for _ in range(OFTEN + 2))
+    _drawn.clear()
+    first = drawn(draw, ratio)
+    assert first != drawn(lambda painter: None, ratio)
+    assert all(drawn(draw, ratio) == first for _ in range(OFTEN + 2))
 
 
 def levels(image):
@@ -49,11 +52,12 @@ def levels(image):
 
 @pytest.mark.parametrize("ring", (False, True))
 @pytest.mark.parametrize("color", ("#8A2B1C", "#1C2B8A60"))
-def test_a_chip_drawn_often_looks_the_same(qapp, color, ring):
+@pytest.mark.parametrize("ratio", (1.0, 1.25, 1.5, 2.0))
+def test_a_chip_drawn_often_looks_the_same(qapp, color, ring, ratio):
     def draw(painter):
         draw_chip(painter, 10.4, 9.5, color, ring)
 
-    first = levels(drawn(draw))
+    first = levels(drawn(draw, ratio))
     assert np.ptp(first) > 20
     for _ in range(OFTEN + 2):  # blended by way of what is clear, its edges are a level off
-        assert np.abs(levels(drawn(draw)) - first).max() <= 3
+        assert np.abs(levels(drawn(draw, ratio)) - first).max() <= 3

@@ -93,7 +93,7 @@ class Ledger(Guarded, QAbstractScrollArea):
         self.setAccessibleName("Ledger")
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.pace = Pace(session, self._follow)
+        self.pace = Pace(self, session, self._follow)
         session.replaced.connect(self._replace)
         session.selection_changed.connect(self._selected)
         session.remarks_changed.connect(self.show_details)

@@ -55,7 +55,7 @@ def draw_chip(
     if isinstance(value, str) and (color := resolve(value, palette)) is not None:
         look = color, ring, t.name, painter.device().devicePixelRatioF()
         times = _drawn.get(look, 0)
-        if times >= OFTEN:
+        if times >= OFTEN and look[-1].is_integer():  # else a picture would be stretched to half px
             painter.drawPixmap(QPointF(round(x) - MARGIN, round(y) - MARGIN), _ready_chip(*look))
         else:
             if len(_drawn) >= KEPT:

@@ -37,7 +37,8 @@ def write(
     top = math.floor(y + (height - tall) / 2 + 0.5)
     key = text, size, bold, italic
     times = _drawn.get(key, 0)
-    if times >= OFTEN or not (text.isascii() and text.isprintable()):  # whose layout is that of plain letters
+    plain = text.isascii() and text.isprintable()  # whose layout is that of plain letters
+    if times >= OFTEN or not plain or painter.device().devicePixelRatioF() != 1.0:  # where it rounds otherwise
         painter.drawStaticText(QPointF(x, top), _laid(*key))
         return
     if len(_drawn) >= KEPT:
