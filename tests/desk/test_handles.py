@@ -96,6 +96,7 @@ def test_a_handle_that_is_let_go_where_it_is_changes_nothing(shape, which):
         assume(name != "data")  # which is written anew
         stated = shape.stated(name)
         assume(stated != 0 or name != "width")  # a text that wraps nowhere gets a width
+        assume(name != "corners" or max(flat(stated)) <= min(shape.size) / 2)  # else as large as fits
         within = 0.51 if name in ("facing", "start", "sweep") else 1e-3  # directions are whole degrees
         assert flat(value) == pytest.approx(flat(stated), abs=within), (handle.role, name)
 
@@ -207,7 +208,8 @@ def test_an_edge_follows_in_its_own_direction_and_the_opposite_one_stays(edge, t
 
 
 def test_the_corner_handle_rounds_all_corners_or_the_first_of_four():
-    for corners, dragged in (((4,), (7,)), ((4, 1, 2, 3), (7, 1, 2, 3))):
+    """Counted from where it is taken: of a radius of 4 it stands 5.4 px in, so that it is not lost among others."""
+    for corners, dragged in (((4,), (6,)), ((4, 1, 2, 3), (6, 1, 2, 3))):
         node = placed(Rect(size=(40, 30), corners=corners))[1]
         handle = next(h for h in handles_of(Start(node)) if h.role == "corner")
         assert handle.drag((7, 9), 0, False).values == {"corners": dragged}

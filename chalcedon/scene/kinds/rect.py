@@ -99,7 +99,8 @@ class Rect(Proportioned):
         stated = self.stated("corners")
 
         def radius(q: Point, digits: int, held: bool) -> Change:
-            r = min(max(0.0, tidy(min(q), digits)), w / 2, h / 2)
+            # of a small radius the handle stands farther in than the corner's centre: it counts from where it is taken
+            r = min(max(0.0, tidy(self.corners[0] + min(q) - inset, digits)), w / 2, h / 2)
             return Change({"corners": (r,) if len(stated) == 1 else (r, *stated[1:])}, word=f"corner radius {r:g}")
 
         inset = min(max(self.corners[0], min(w, h) * 0.18), w / 2, h / 2)
