@@ -241,6 +241,8 @@ def shown(desk, name, theme=None):
     window.ledger.thumbs.hurried = False
     QApplication.processEvents()
     QTest.qWait(60)
+    window.checking.look()  # it would be about now
+    QApplication.processEvents()
     canvas.tiles.refine(canvas.view, canvas.width(), canvas.height(), 30.0)
     shot = window.grab()
     if popup is not None:
