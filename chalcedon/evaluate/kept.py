@@ -33,7 +33,7 @@ def comes_to(owner: Declared, name: str) -> Any:
     scene = owner if isinstance(owner, Scene) else owner.scene  # type: ignore[attr-defined]
     display = settled(scene)
     values = display.page if isinstance(owner, Scene) else display.node(owner).values  # type: ignore[arg-type]
-    return values.get(name, owner.properties[name].default)
+    return values.get(name, owner.declared(name).default)
 
 
 def formulas_at(owner: Declared, name: str) -> Cell | None:

@@ -206,8 +206,10 @@ class Paint(Value):
         unknown = [k for k in raw if k not in (*LINES, "stops", "spread", "units")]
         if len(kinds) != 1 or unknown:
             wrong = "a gradient is linear or radial" + (", not both" if kinds else "")
+            if unknown:
+                wrong = f"{shorten(unknown[0])} does not belong into a paint"
             raise ValueProblem(
-                f"{f'{shorten(unknown[0])} does not belong into a paint' if unknown else wrong}.",
+                f"{wrong}.",
                 hint='Write {"linear": [0, 0, 1, 0], "stops": [[0, "#fff"], [1, "#000"]]}.',
             )
         kind = kinds[0]

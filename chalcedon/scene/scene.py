@@ -217,7 +217,6 @@ class Scene(Declared):
 
     def comes_to(self, name: str) -> Any:
         """What a property comes to, by its formulas. Raises ValueProblem for what there isn't."""
-        self.declared(name)
         return ask("comes_to", self, name)
 
     def assign(self, name: str, value: Any) -> None:

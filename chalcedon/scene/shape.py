@@ -223,7 +223,6 @@ class Shape(Facets, Declared):
     def comes_to(self, name: str) -> Any:
         """What a property comes to where the shape is, by its formulas; the last value stated, in no scene. Raises
         ValueProblem for what it doesn't have."""
-        self.declared(name)
         return super().comes_to(name) if self._scene is None else ask("comes_to", self, name)
 
     def put(self, name: str, value: Any) -> None:

@@ -47,15 +47,20 @@ def handles_of(start):
     return start.handles()
 
 
-@settings(max_examples=100)
-@given(whatever, st.integers(0, 20), point, point)
-def test_a_drag_comes_to_the_same_wherever_it_went_before(shape, which, first, last):
-    display, node = placed(shape)
+def taken(node, which):
+    """A shape as a drag begins, and one of its handles."""
     start = Start(node)
     assume(start.from_scene is not None)
     handles = start.handles()
     assume(handles)
-    handle = handles[which % len(handles)]
+    return start, handles[which % len(handles)]
+
+
+@settings(max_examples=100)
+@given(whatever, st.integers(0, 20), point, point)
+def test_a_drag_comes_to_the_same_wherever_it_went_before(shape, which, first, last):
+    display, node = placed(shape)
+    start, handle = taken(node, which)
     at_once = handle.drag(last, 3, False)
     apply(display, shape, start.settle(handle.drag(first, 3, False)))
     assert handle.drag(last, 3, False) == at_once
@@ -86,12 +91,7 @@ def test_a_handle_goes_where_it_is_dragged_and_the_rest_stays(shape, which, to):
 @settings(max_examples=100)
 @given(st.one_of(whatever, texts), st.integers(0, 20))
 def test_a_handle_that_is_let_go_where_it_is_changes_nothing(shape, which):
-    _display, node = placed(shape)
-    start = Start(node)
-    assume(start.from_scene is not None)
-    handles = start.handles()
-    assume(handles)
-    handle = handles[which % len(handles)]
+    _start, handle = taken(placed(shape)[1], which)
     for name, value in handle.drag(handle.raw, 6, False).values.items():
         assume(name != "data")  # which is written anew
         stated = shape.stated(name)

@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap
 
 from chalcedon.craft.several import MIXED, Several
-from chalcedon.desk.looks.lettering import OFTEN
+from chalcedon.desk.looks.lettering import Tally
 from chalcedon.desk.looks.theme import theme
 from chalcedon.geometry import IDENTITY
 from chalcedon.painter.convert import look_brush
@@ -54,13 +54,9 @@ def draw_chip(
         return
     if isinstance(value, str) and (color := resolve(value, palette)) is not None:
         look = color, ring, t.name, painter.device().devicePixelRatioF()
-        times = _drawn.get(look, 0)
-        if times >= OFTEN and look[-1].is_integer():  # else a picture would be stretched to half px
+        if look[-1].is_integer() and _drawn.often(look):  # else a picture would be stretched to half px
             painter.drawPixmap(QPointF(round(x) - MARGIN, round(y) - MARGIN), _ready_chip(*look))
         else:
-            if len(_drawn) >= KEPT:
-                _drawn.clear()
-            _drawn[look] = times + 1
             _draw_paint(painter, QRectF(round(x), round(y), SIDE, SIDE), QColor(*color), ring)
     else:
         _draw_paint(painter, box, chip_brush(value, palette, x, y), ring)
@@ -72,8 +68,7 @@ MARGIN = 1
 
 KEPT = 500
 """Chips that are remembered."""
-_drawn: dict[tuple[tuple[int, int, int, int], bool, str, float], int] = {}
-"""How often colours were drawn. A ready picture takes longer to make than a chip to draw."""
+_drawn = Tally(KEPT)  # a ready picture takes longer to make than a chip to draw
 
 
 @lru_cache(maxsize=KEPT)

@@ -4,6 +4,7 @@ is only drawn, since a number is often another before it is drawn again."""
 from __future__ import annotations
 
 import math
+from collections.abc import Hashable
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, Qt
@@ -36,21 +37,38 @@ def write(
     painter.setPen(color)
     top = math.floor(y + (height - tall) / 2 + 0.5)
     key = text, size, bold, italic
-    times = _drawn.get(key, 0)
     plain = text.isascii() and text.isprintable()  # whose layout is that of plain letters
-    if times >= OFTEN or not plain or painter.device().devicePixelRatioF() != 1.0:  # where it rounds otherwise
+    if not plain or painter.device().devicePixelRatioF() != 1.0 or _drawn.often(key):  # where it rounds otherwise
         painter.drawStaticText(QPointF(x, top), _laid(*key))
         return
-    if len(_drawn) >= KEPT:
-        _drawn.clear()
-    _drawn[key] = times + 1
     painter.drawText(QPointF(x, top + ascent), text)
 
 
 OFTEN = 3
 """Laying a text out takes about as long as drawing it as often: in its row, in the opened one, and once more."""
-_drawn: dict[tuple[str, int, bool, bool], int] = {}
-"""How often texts were drawn."""
+
+
+class Tally:
+    """Counts how often things are drawn, so that only those are made ready that are drawn often."""
+
+    def __init__(self, kept: int) -> None:
+        self._times: dict[Hashable, int] = {}
+        self._kept = kept
+
+    def often(self, what: Hashable) -> bool:
+        """Whether it was drawn OFTEN before; this time counts."""
+        times = self._times.get(what, 0)
+        if times < OFTEN:
+            if len(self._times) >= self._kept:
+                self._times.clear()
+            self._times[what] = times + 1
+        return times >= OFTEN
+
+    def forget(self) -> None:
+        self._times.clear()
+
+
+_drawn = Tally(KEPT)
 
 
 @lru_cache(maxsize=5 * KEPT)
