@@ -137,7 +137,7 @@ def test_rotation_handle_turns_about_the_pivot(desk):
     desk.click(150, 150)
     tool = desk.w.canvas.tool
     start, _ = tool.handles()
-    x, y = desk.w.canvas.view.to_scene(*tool.turn_spot(start))
+    x, y = desk.w.canvas.view.to_scene(*tool.turn_stalk(start)[1:])
     desk.drag((x, y), (x + 10, y), (200 + (160 - y), 160), mods=Mod.ShiftModifier)
     (step,) = desk["wall"].steps
     assert (step.op, step.values) == ("rotate", (90,))

@@ -156,7 +156,7 @@ def test_handles_of_a_group_turn_it_about_its_origin(desk):
     tool = desk.w.canvas.tool
     start, handles = tool.handles()
     assert handles == []
-    x, y = desk.w.canvas.view.to_scene(*tool.turn_spot(start))
+    x, y = desk.w.canvas.view.to_scene(*tool.turn_stalk(start)[1:])
     desk.drag((x, y), (x + 20, y + 5), (x + 120, y + 60), mods=Mod.ShiftModifier)
     (step,) = desk["boat"].steps
     assert step.op == "rotate" and step.values[0] % 15 == 0 and desk["boat"].at == (400, 300)

@@ -44,7 +44,7 @@ def grips(desk):
     start, handles = tool.handles()
     for h in handles:
         yield f"{h.role} at {h.raw[0]:.6g}, {h.raw[1]:.6g}", desk.w.canvas.view.to_widget(*start.scene_of(h.raw))
-    yield "turn", tool.turn_spot(start)
+    yield "turn", tool.turn_stalk(start)[1:]
 
 
 def test_handles_are_dragged_by_the_pointer(desk):

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 
 from chalcedon import Circle, Rect, Scene
 from chalcedon.craft.several import MIXED
-from chalcedon.desk.canvas import boxhandles
+from chalcedon.geometry.boxes import union
 from chalcedon.scene import Group, Star
 from tests.agree import pixels
 
@@ -38,9 +38,7 @@ def choose(desk, *ids):
 def at_box(desk, kind, index=0):
     """Scene px of a handle of the box."""
     tool, view = desk.w.canvas.tool, desk.w.canvas.view
-    turns = len(desk.session.selection) > 1
-    spots = dict(boxhandles.spots(tool.hold.box, view, turns))
-    return view.to_scene(*spots[kind, index])
+    return view.to_scene(*dict(tool.hold.spots(tool.hold.box))[kind, index])
 
 
 def cells(desk):
@@ -293,3 +291,25 @@ def test_a_lock_of_proportions_holds_in_the_ledger_on_the_canvas_and_in_the_box(
     assert buoys["crate"].aspect_ratio == 0, "a circle has none to keep, so that all that could keep it did"
     buoys.session.scene.undo()
     assert buoys["crate"].aspect_ratio == 1.25
+
+
+@pytest.mark.parametrize("chosen", [("rig",), ("red", "blue"), ("crate",)])
+@pytest.mark.parametrize("edge", [(0, None), (1, None), (None, 0), (None, 1)])
+def test_what_turns_and_mirrors_stays_on_the_canvas_where_the_selection_meets_its_edge(buoys, chosen, edge):
+    desk = buoys
+    choose(desk, *chosen)
+    canvas, tool = desk.w.canvas, desk.w.canvas.tool
+    box = canvas.view.matrix.map_box(union(desk.session.node(desk[i]).bounds() for i in chosen))
+    left, top, right, bottom = area = canvas.area()
+    way = [0.0 if e is None else area[i + 2 * e] + (3, -3)[e] - box[i + 2 * e] for i, e in enumerate(edge)]
+    canvas.view.pan(*way)
+    placed = {spot: place for spot, place in tool.hold.spots(tool.hold.box) if spot[0] != "size"}
+    if len(chosen) == 1:
+        placed["turn", 0] = tool.turn_stalk(tool.handles()[0])[1:]
+    assert len(placed) == (1 if chosen == ("crate",) else 4)
+    for (kind, _), (x, y) in placed.items():
+        half = 70 if kind == "strokes" else 10  # the switch is in words
+        assert left + half <= x <= right - half and top + 10 <= y <= bottom - 10, kind
+    x, y = placed["turn", 0]
+    desk.drag(canvas.view.to_scene(x, y), canvas.view.to_scene(x + 30, y + 30), canvas.view.to_scene(x + 60, y + 90))
+    assert desk.session.scene.undo_name.startswith(("Rotate", "Turn")), "it can be taken there"

@@ -126,9 +126,8 @@ def test_the_box_of_several_snaps(page):
 
 
 def dict_of_spots(desk):
-    from chalcedon.desk.canvas import boxhandles
-
-    return dict(boxhandles.spots(desk.w.canvas.tool.hold.box, desk.w.canvas.view, True))
+    hold = desk.w.canvas.tool.hold
+    return dict(hold.spots(hold.box))
 
 
 def test_guides_are_pulled_out_of_the_rulers_moved_and_put_back(page):

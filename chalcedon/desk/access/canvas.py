@@ -35,8 +35,7 @@ class CanvasAccess(Host):
         if not isinstance(tool, SelectTool):
             return []
         if not is_empty(tool.hold.box):
-            turns = len(self.canvas.session.selection) > 1
-            found = boxhandles.spots(tool.hold.box, self.canvas.view, turns)
+            found = tool.hold.spots(tool.hold.box)
             return [self.part(("box", spot), lambda s=spot: BoxPart(self, s)) for spot, _ in found]  # type: ignore[misc]
         held = tool.handles()
         if held is None:
@@ -189,9 +188,7 @@ class BoxPart(GripPart):
         tool = self.host.canvas.tool
         if not isinstance(tool, SelectTool) or is_empty(tool.hold.box):
             return None
-        turns = len(self.host.canvas.session.selection) > 1
-        found = dict(boxhandles.spots(tool.hold.box, self.host.canvas.view, turns))
-        return found.get(self.handle)
+        return dict(tool.hold.spots(tool.hold.box)).get(self.handle)
 
     def name(self) -> str:
         kind, index = self.handle

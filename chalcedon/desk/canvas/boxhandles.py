@@ -11,6 +11,7 @@ from PySide6.QtGui import QFontMetricsF, QPainter, QPen
 
 from chalcedon.craft.together import LEAST, Made, Together
 from chalcedon.desk.canvas import overlay
+from chalcedon.desk.canvas.spots import AWAY, MARGIN, around
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.geometry import Affine, Box
 from chalcedon.geometry.boxes import is_empty
@@ -21,17 +22,14 @@ from chalcedon.view.place import View
 
 PLACES = ((0.0, 0.0), (0.5, 0.0), (1.0, 0.0), (1.0, 0.5), (1.0, 1.0), (0.5, 1.0), (0.0, 1.0), (0.0, 0.5))
 """The handles of the size, as fractions of the box, clockwise."""
-AWAY = 28.0
-"""Widget px between the box and what turns, mirrors or switches."""
-MARGIN = 4.0
 ROOM = 26.0
 """Widget px that the box needs across for handles in the middle of its sides."""
 Spot = tuple[str, int]
 """A kind of handle and which of them: size, turn, mirror or strokes."""
 
 
-def spots(box: Box, view: View, turns: bool) -> list[tuple[Spot, Point]]:
-    """Where the handles are, in widget px. `turns`: with one that turns."""
+def spots(box: Box, view: View, area: Box, turns: bool) -> list[tuple[Spot, Point]]:
+    """Where the handles are, in widget px, as `area` is. `turns`: with one that turns."""
     x0, y0 = view.to_widget(box[0], box[1])
     x1, y1 = view.to_widget(box[2], box[3])
     x0, y0, x1, y1 = x0 - MARGIN, y0 - MARGIN, x1 + MARGIN, y1 + MARGIN
@@ -41,12 +39,12 @@ def spots(box: Box, view: View, turns: bool) -> list[tuple[Spot, Point]]:
         if (down and (x1 - x0 < ROOM or box[3] == box[1])) or (across and (y1 - y0 < ROOM or box[2] == box[0])):
             continue
         out.append((("size", i), (x0 + (x1 - x0) * fx, y0 + (y1 - y0) * fy)))
-    middle = (x0 + x1) / 2
+    middle, above, below = around(box, view, area)
     if turns:
-        out.append((("turn", 0), (middle, y0 - AWAY)))
+        out.append((("turn", 0), (middle, above)))
     for i in (0, 1):
-        out.append((("mirror", i), (middle + (i + 1) * (AWAY + 6), y0 - AWAY)))
-    out.append((("strokes", 0), (middle, y1 + AWAY - 6)))
+        out.append((("mirror", i), (middle + (i + 1) * (AWAY + 6), above)))
+    out.append((("strokes", 0), (middle, below)))
     return out
 
 
@@ -105,8 +103,10 @@ def turned(both: Together, start: Pointer, p: Pointer, numbers: Sequence[float])
     return Asked(way, lambda: both.turned((cx, cy), side * angle), f"rotate {angle:g}°")
 
 
-def draw(painter: QPainter, box: Box, view: View, hot: Spot | None, turns: bool, strokes: bool) -> None:
-    """The box and its handles."""
+def draw(
+    painter: QPainter, box: Box, view: View, placed: list[tuple[Spot, Point]], hot: Spot | None, strokes: bool
+) -> None:
+    """The box and its handles, which are `placed` as spots() gives them."""
     if is_empty(box):
         return
     t = theme()
@@ -117,7 +117,7 @@ def draw(painter: QPainter, box: Box, view: View, hot: Spot | None, turns: bool,
     painter.setPen(pen)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawRect(QRectF(x0, y0, x1 - x0, y1 - y0).adjusted(-MARGIN, -MARGIN, MARGIN, MARGIN))
-    for (kind, i), (x, y) in spots(box, view, turns):
+    for (kind, i), (x, y) in placed:
         on = hot == (kind, i)
         if kind == "size":
             overlay.draw_handle(painter, x, y, "edge" if 0.5 in PLACES[i] else "size", on)

@@ -14,6 +14,7 @@ from chalcedon.geometry import EMPTY, Box
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Group
 from chalcedon.scene.axes import is_up
+from chalcedon.scene.grips import Point
 from chalcedon.scene.order import names_of, outermost
 from chalcedon.view import Pointer
 
@@ -46,12 +47,15 @@ class BoxHold:
             self._box = state, box_around(nodes)
         return self._box[1]
 
+    def spots(self, box: Box) -> list[tuple[boxhandles.Spot, Point]]:
+        """The handles of a box, which may be on its way, in widget px; a group has one to turn by from `turn_stalk`."""
+        if is_empty(box):
+            return []
+        return boxhandles.spots(box, self.canvas.view, self.canvas.area(), len(self.session.selection) > 1)
+
     def spot(self, p: Pointer) -> boxhandles.Spot | None:
         """The handle within reach."""
-        if is_empty(self.box):
-            return None
-        turns = len(self.session.selection) > 1
-        for spot, (x, y) in boxhandles.spots(self.box, self.canvas.view, turns):
+        for spot, (x, y) in self.spots(self.box):
             if boxhandles.is_on(spot, x, y, p, self.session.strokes_grow, GRAB):
                 return spot
         return None

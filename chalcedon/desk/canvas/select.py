@@ -89,9 +89,9 @@ class SelectTool(Tool):
             return start, found
         return start, spots.with_room(start, start.handles(), self.canvas.view)
 
-    def turn_spot(self, start: Start) -> tuple[float, float]:
-        """Where the rotation handle stands, in widget px."""
-        return spots.turn_spot(start, self.session.node(start.shape), self.canvas.view)
+    def turn_stalk(self, start: Start) -> spots.Stalk:
+        """The rotation handle."""
+        return spots.turn_stalk(start, self.session.node(start.shape), self.canvas.view, self.canvas.area())
 
     def _grab(self, p: Pointer) -> tuple[str, int] | None:
         """The handle within reach: (kind, index)."""
@@ -101,7 +101,7 @@ class SelectTool(Tool):
         start, handles = found
         to_widget = self.canvas.view.to_widget
         places = [("handle", i, to_widget(*start.scene_of(h.raw))) for i, h in enumerate(handles)]
-        places.append(("turn", 0, self.turn_spot(start)))
+        places.append(("turn", 0, self.turn_stalk(start)[1:]))
         if (pivot := spots.pivot_spot(start, self.canvas.view)) is not None:
             places.append(("pivot", 0, pivot))
         near = min(places, key=lambda s: math.hypot(s[2][0] - p.x, s[2][1] - p.y))
@@ -386,8 +386,7 @@ class SelectTool(Tool):
     def spots(self) -> list[tuple[float, float]]:
         found = self._shown()
         if self._doing not in ("move", "band") and not is_empty(self.hold.box):
-            placed = boxhandles.spots(self.hold.box, self.canvas.view, True)
-            return [(x + far, y) for _, (x, y) in placed for far in (-100, 100)]
+            return [(x + far, y) for _, (x, y) in self.hold.spots(self.hold.box) for far in (-100, 100)]
         if found is None:
             return []
         start, handles = found
@@ -399,14 +398,10 @@ class SelectTool(Tool):
         if found is not None:
             start, handles = found
             to_widget = self.canvas.view.to_widget
-            tx, ty = self.turn_spot(start)
             if (pivot := spots.pivot_spot(start, self.canvas.view)) is not None:
                 overlay.draw_pivot(painter, *pivot, self.hot == ("pivot", 0))
             if start.shape.kind != "line":
-                node = self.session.node(start.shape)
-                left, top, right, bottom = node.bounds() if node.group else start.box
-                upper = (left + right) / 2, bottom if node.kind.lie.up and not node.group else top
-                foot = to_widget(*upper) if node.group else to_widget(*start.scene_of(upper))
+                foot, tx, ty = self.turn_stalk(start)
                 painter.setPen(QPen(t.color("carnelian", 150), 1))
                 painter.drawLine(QPointF(*foot), QPointF(tx, ty))
                 overlay.draw_turn(painter, tx, ty, self.hot == ("turn", 0))
@@ -422,12 +417,12 @@ class SelectTool(Tool):
                 else:
                     overlay.draw_handle(painter, x, y, h.role, self.hot == ("handle", i))
         if not is_empty(self.hold.box) and self._doing not in ("move", "band"):
-            turns = len(self.session.selection) > 1
             box, carried = self.hold.box, self.hold.carried
             if carried is not None and self._doing == "box turn":
                 return
             box = box if carried is None else carried.way.map_box(box)
-            boxhandles.draw(painter, box, self.canvas.view, self.hot, turns, self.session.strokes_grow)
+            placed = self.hold.spots(box)
+            boxhandles.draw(painter, box, self.canvas.view, placed, self.hot, self.session.strokes_grow)
         if self._band is not None:
             painter.setPen(QPen(t.color("chalcedony"), 1.2))
             painter.setBrush(t.color("chalcedony", 50))

@@ -3,15 +3,25 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 from chalcedon.craft.hold import Start
 from chalcedon.evaluate import Node
 from chalcedon.geometry import Affine, Box
+from chalcedon.geometry.boxes import holds
 from chalcedon.scene.grips import Handle
 from chalcedon.view.place import View
 
 TINY = 18.0
 """Widget px below which a shape shows no handles of its own."""
+AWAY = 28.0
+"""Widget px between what is selected and what turns, mirrors or switches."""
+MARGIN = 4.0
+"""Widget px between a group, or several shapes, and the box that is drawn around them."""
+EDGE = 14.0
+"""Widget px between the edge of the canvas and the middle of what would stand outside of it."""
+SIDE = 80.0
+"""Widget px that what is done with a group needs to both sides of its middle."""
 ROOMY = 44.0
 """Widget px that a rect needs across for all its handles, and any shape for its pivot."""
 
@@ -39,19 +49,48 @@ def pivot_spot(start: Start, view: View) -> tuple[float, float] | None:
     return view.to_widget(*start.scene_of(start.pivot_point))
 
 
-def turn_spot(start: Start, node: Node, view: View) -> tuple[float, float]:
-    """Where the rotation handle stands: above the shape's own top."""
-    left, top, right, bottom = node.bounds() if node.group else start.box
-    raw = ((left + right) / 2, bottom if node.kind.lie.up and not node.group else top)
+class Stalk(NamedTuple):
+    """The handle that turns, and the place on the shape where its line begins, in widget px."""
+
+    foot: tuple[float, float]
+    x: float
+    y: float
+
+
+def turn_stalk(start: Start, node: Node, view: View, area: Box) -> Stalk:
+    """Where the handle that turns stands: above the shape's own top, or below its bottom where only that is within
+    the area of the canvas, in widget px."""
     if node.group:
-        x, y = view.to_widget(*raw)
-        return x, y - 28
-    x, y = view.to_widget(*start.scene_of(raw))
-    cx, cy = view.to_widget(*start.scene_of(((left + right) / 2, (top + bottom) / 2)))
-    length = math.hypot(x - cx, y - cy)
-    if length < 1e-6:
-        return x, y - 28
-    return x + (x - cx) / length * 28, y + (y - cy) / length * 28
+        x, y, _below = around(node.bounds(), view, area)
+        return Stalk((x, view.to_widget(0.0, node.bounds()[1])[1]), x, y)
+    left, top, right, bottom = start.box
+    middle = (left + right) / 2
+    ends = (bottom, top) if node.kind.lie.up else (top, bottom)
+    centre = view.to_widget(*start.scene_of((middle, (top + bottom) / 2)))
+    stalks = []
+    for raw, way in zip(ends, (-1.0, 1.0), strict=True):
+        foot = view.to_widget(*start.scene_of((middle, raw)))
+        along = foot[0] - centre[0], foot[1] - centre[1]
+        length = math.hypot(*along)
+        along = (along[0] / length, along[1] / length) if length >= 1e-6 else (0.0, way)
+        stalks.append(Stalk(foot, foot[0] + along[0] * AWAY, foot[1] + along[1] * AWAY))
+    return next((s for s in stalks if holds(area, s.x, s.y)), stalks[0])
+
+
+def around(box: Box, view: View, area: Box) -> tuple[float, float, float]:
+    """Where stands what is done with all of a box in scene px: the middle of what is seen of it, and the places above
+    and below, in widget px. They stay in the area of the canvas, in widget px, where the box ends there."""
+    left, top = view.to_widget(box[0], box[1])
+    right, bottom = view.to_widget(box[2], box[3])
+    middle, above, below = (left + right) / 2, top - MARGIN - AWAY, bottom + MARGIN + AWAY - 6
+    first, last = max(left, area[0]), min(right, area[2])
+    if first <= last:
+        middle = max(area[0] + SIDE, min((first + last) / 2, area[2] - SIDE))
+    if area[1] <= top <= area[3]:
+        above = max(above, area[1] + EDGE)
+    if area[1] <= bottom <= area[3]:
+        below = min(below, area[3] - EDGE)
+    return middle, above, below
 
 
 def sides(box: Box, world: Affine, view: View) -> tuple[float, float]:
