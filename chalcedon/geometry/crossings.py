@@ -9,6 +9,8 @@ from chalcedon.geometry.path import Outline
 
 MOST_EDGES = 3000
 """Outlines of more straight edges than this are not searched; every edge is held against every other."""
+PARALLEL = 1e-6
+"""Edges that meet at a smaller angle, in radians, run along each other: which of them is where is left to rounding."""
 
 
 def crossings(path: Outline, tolerance: float, most: int = 50) -> list[tuple[float, float]]:
@@ -22,6 +24,7 @@ def crossings(path: Outline, tolerance: float, most: int = 50) -> list[tuple[flo
         return []
     out: list[tuple[float, float]] = []
     d = b - a
+    size = np.hypot(d[:, 0], d[:, 1])
     low, high = np.minimum(a, b), np.maximum(a, b)
     for i in range(count - 1):
         near = np.flatnonzero(((low[i + 1 :] <= high[i]) & (high[i + 1 :] >= low[i])).all(axis=1)) + i + 1
@@ -32,7 +35,8 @@ def crossings(path: Outline, tolerance: float, most: int = 50) -> list[tuple[flo
         with np.errstate(divide="ignore", invalid="ignore"):
             t = (p[:, 0] * d[near, 1] - p[:, 1] * d[near, 0]) / det
             u = (p[:, 0] * d[i, 1] - p[:, 1] * d[i, 0]) / det
-        inside = (t > 1e-9) & (t < 1 - 1e-9) & (u > 1e-9) & (u < 1 - 1e-9)
+        across = np.abs(det) > PARALLEL * size[i] * size[near]
+        inside = across & (t > 1e-9) & (t < 1 - 1e-9) & (u > 1e-9) & (u < 1 - 1e-9)
         for k in np.flatnonzero(inside):
             j = int(near[k])
             if follows[i] != j and follows[j] != i:

@@ -93,15 +93,38 @@ class Pieces:
         """The vertices such that the edges at ends and corners leave along the true tangents.
 
         A cap stands at a right angle to the curve, but a band at a right angle to its chord. Under a thick pen the
-        two differ visibly, so edges that turn are cut finer there.
+        two differ visibly, so edges that turn are cut finer there, as are those before whose bands would reach over
+        the end.
         """
         v = part.vertices
         last = len(v) - 1
+        finer = set()
+        for i in range(last + 1):
+            if (i == 0 and part.begins) or (i == last and part.ends) or _is_sharp(v[i]):
+                finer |= {i - 1, i} | self._over(v, i)
         out = v[:1]  # a list of its own
         for i, (a, b) in enumerate(itertools.pairwise(v)):
-            if (i == 0 and part.begins) or (i + 1 == last and part.ends) or _is_sharp(a) or _is_sharp(b):
+            if i in finer:
                 out += self._cut_finer(a, b)
             out.append(b)
+        return out
+
+    def _over(self, v: list[Vertex], end: int) -> set[int]:
+        """The edges before and after a vertex, not those beside it, whose bands reach over the line across it. What
+        lies behind another corner is that one's."""
+        out = set()
+        e = v[end]
+        for step, (tx, ty) in ((-1, e.arrive), (1, (-e.leave[0], -e.leave[1]))):
+            near, far = end + step, end + 2 * step
+            while 0 <= far < len(v) and not _is_sharp(v[near]):
+                if math.hypot(v[near].x - e.x, v[near].y - e.y) >= self.half:
+                    break
+                x, y = v[near].x - v[far].x, v[near].y - v[far].y
+                across = abs(x * ty - y * tx) / (math.hypot(x, y) or 1e-300)
+                before = (e.x - v[near].x) * tx + (e.y - v[near].y) * ty
+                if across * self.half > before + self.tolerance:
+                    out.add(min(near, far))
+                near, far = far, far + step
         return out
 
     def _cut_finer(self, a: Vertex, b: Vertex) -> list[Vertex]:
