@@ -165,3 +165,59 @@ def test_a_page_of_one_px_and_none_at_all():
     found = tiny.point(0.6, 0.6, 7)
     assert (0.6 + found.dx, 0.6 + found.dy) == (0.5, 0.5)
     assert Snapper(DisplayList(Scene(size=(9, 9)))).box((100, 100, 120, 120), 5).marks == ()
+
+
+SWAPPED = {"left": "top", "top": "left", "right": "bottom", "bottom": "right", "wide": "tall", "tall": "wide"}
+spread = st.floats(0, 400).map(lambda v: round(v, 3))
+pieces = st.tuples(st.sampled_from(["rect", "circle", "sail"]), spread, spread, st.floats(5, 90), st.floats(5, 90))
+
+
+def across(spot):
+    return spot[::-1]
+
+
+def drawn(many, guides, grid, turned):
+    """A snapper on shapes whose x and y may have changed places."""
+    way = across if turned else tuple
+    shapes = [
+        Circle(id=f"s{i}", at=way((x, y)), radius=w / 2)
+        if kind == "circle"
+        else Rect(id=f"s{i}", at=way((x, y)), size=way((w, h)))
+        if kind == "rect"
+        else Polyline(id=f"s{i}", at=way((x, y)), points=[way(p) for p in ((0, 0), (w, h / 3), (w / 4, h))])
+        for i, (kind, x, y, w, h) in enumerate(many)
+    ]
+    return Snapper(DisplayList(Scene(shapes, size=way((500, 470)))), guides=way(guides), grid=grid)
+
+
+@given(
+    st.lists(pieces, min_size=1, max_size=7),
+    st.tuples(st.lists(spread, max_size=1), st.lists(spread, max_size=1)),
+    st.sampled_from([None, 16]),
+    st.tuples(spread, spread, st.floats(3, 60), st.floats(3, 60)),
+    st.tuples(spread, spread),
+    st.booleans(),
+)
+def test_both_axes_are_treated_alike(many, guides, grid, spot, fixed, radial):
+    one, two = drawn(many, guides, grid, False), drawn(many, guides, grid, True)
+    x, y, w, h = spot
+    cases = [
+        (one.box((x, y, x + w, y + h), 7), two.box((y, x, y + h, x + w), 7)),
+        (one.point(x, y, 7), two.point(y, x, 7)),
+        (one.point(x, y, 7, fixed, radial), two.point(y, x, 7, across(fixed), radial)),
+    ]
+    for here, there in cases:
+        assert (here.dx, here.dy) == pytest.approx((there.dy, there.dx), abs=1e-6)
+        assert (here.x, here.y) == (there.y, there.x)
+        told = [" ".join(SWAPPED.get(word, word) for word in m.words.split()) for m in here.marks]
+        assert sorted(told) == sorted(m.words for m in there.marks)
+        for m, words in zip(here.marks, told, strict=True):
+            if words.startswith("as large as"):  # its line shows a radius of the other shape, always to the right
+                ((a, b),) = m.lines
+                assert a[1] == b[1] and f"{b[0] - a[0]:.4g}" in words and m.spot == b
+                assert any(across(a) == pytest.approx(o.lines[0][0]) for o in there.marks)
+                continue
+            numbers = [v for line in m.lines for p in line for v in across(p)] + [*across(m.spot)]
+            others = [[v for line in o.lines for p in line for v in p] + [*o.spot] for o in there.marks]
+            same = [n for n, o in zip(others, there.marks, strict=True) if o.words == words]
+            assert any(numbers == pytest.approx(n, abs=1e-6) for n in same), words
