@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
-from chalcedon.geometry.curves import raise_quadratic
+from chalcedon.geometry.curves import Cubic, raise_quadratic
 from chalcedon.geometry.path import Outline
 
 Point = tuple[float, float]
@@ -74,13 +74,9 @@ def count_pieces(path: Outline, tolerance: float) -> int:
         if verb == "L" or verb == "Z":
             count += 1
         elif verb == "Q":
-            count += _pieces_of(2 / 3 * math.hypot(px - 2 * c[0] + c[2], py - 2 * c[1] + c[3]), tolerance)
+            count += _pieces_of(raise_quadratic(px, c[0], c[2]), raise_quadratic(py, c[1], c[3]), tolerance)
         elif verb == "C":
-            bend = max(
-                math.hypot(px - 2 * c[0] + c[2], py - 2 * c[1] + c[3]),
-                math.hypot(c[0] - 2 * c[2] + c[4], c[1] - 2 * c[3] + c[5]),
-            )
-            count += _pieces_of(bend, tolerance)
+            count += _pieces_of((px, c[0], c[2], c[4]), (py, c[1], c[3], c[5]), tolerance)
         if c:
             px, py = c[-2:]
     return count
@@ -95,8 +91,10 @@ def affordable(path: Outline, tolerance: float, most: int = MOST_EDGES) -> float
     return tolerance
 
 
-def _pieces_of(bend: float, tolerance: float) -> int:
-    """Edges for a cubic whose largest second difference of controls is `bend` (Wang's bound)."""
+def _pieces_of(xs: Cubic, ys: Cubic, tolerance: float) -> int:
+    """Edges for a cubic, by the largest second difference of its controls (Wang's bound)."""
+    (x0, x1, x2, x3), (y0, y1, y2, y3) = xs, ys
+    bend = max(math.hypot(x0 - 2 * x1 + x2, y0 - 2 * y1 + y2), math.hypot(x1 - 2 * x2 + x3, y1 - 2 * y2 + y3))
     return min(MAX_PIECES, max(1, math.ceil(math.sqrt(0.75 * bend / tolerance))))
 
 
@@ -123,17 +121,14 @@ class _Subpath:
         self.corner.append(corner)
         self.x, self.y = x, y
 
-    def cubic(
-        self, xs: tuple[float, float, float, float], ys: tuple[float, float, float, float], tolerance: float
-    ) -> None:
+    def cubic(self, xs: Cubic, ys: Cubic, tolerance: float) -> None:
         self.drawn = True
         (x0, x1, x2, x3), (y0, y1, y2, y3) = xs, ys
         start = _unit(x1 - x0, y1 - y0) or _unit(x2 - x0, y2 - y0) or _unit(x3 - x0, y3 - y0)
         end = _unit(x3 - x2, y3 - y2) or _unit(x3 - x1, y3 - y1) or _unit(x3 - x0, y3 - y0)
         if start is None or end is None:
             return
-        bend = max(math.hypot(x0 - 2 * x1 + x2, y0 - 2 * y1 + y2), math.hypot(x1 - 2 * x2 + x3, y1 - 2 * y2 + y3))
-        count = _pieces_of(bend, tolerance)
+        count = _pieces_of(xs, ys, tolerance)
         leave = start
         for i in range(1, count + 1):
             if i == count:

@@ -107,6 +107,7 @@ def test_equal_gaps_between_and_beyond():
     snap = Snapper(DisplayList(scene))
     found = snap.box((63, 111, 93, 131), 6)
     assert found.dx == 2 and "equal gaps, 15" in found.marks[0].words, "in the middle between them"
+    assert found.marks[0].lines == (((50, 121), (65, 121)), ((95, 121), (110, 121))), "through the middle of the box"
     found = snap.box((222, 107, 300, 127), 6)
     assert found.dx == -2 and "equal gaps, 60: a, b" in found.marks[0].words
     assert len(found.marks[0].lines) == 2
@@ -121,6 +122,9 @@ def test_equal_steps_of_centres():
         assert (x + found.dx, 303 + found.dy) == (there, 300)
         assert f"equal steps, {step}: a, b" in found.marks[0].words and len(found.marks[0].lines) == 2
     assert not snap.point(262, 330, 5).x
+    pair = [s.copy() for s in pair]
+    snap = Snapper(DisplayList(Scene([*pair, Rect(id="c", at=(263, 10), size=(99, 7))], size=(1000, 1000))))
+    assert snap.point(262, 303, 5).dx == 1 and snap.point(261, 303, 5).dx == -1, "whichever is nearer"
 
 
 def test_guides_come_first_and_the_grid_last():

@@ -14,7 +14,7 @@ from chalcedon.geometry.bends import bends_within
 from chalcedon.geometry.contours import segments_of
 from chalcedon.geometry.crossings import crossings
 from chalcedon.geometry.extent import stroke_bounds
-from chalcedon.geometry.flatten import flatten
+from chalcedon.geometry.flatten import count_pieces, edges, flatten
 from chalcedon.geometry.freehand import smooth_through
 from chalcedon.geometry.heads import with_heads
 from chalcedon.geometry.path import Outline as Path
@@ -126,6 +126,7 @@ def test_areas_edges_and_crossings(path, way):
     close(way.map_box(box), moved.bounds())
     fine, other = flatten(path, 0.05), flatten(moved, 0.05 * by)
     assert [len(f.vertices) for f in fine] == [len(f.vertices) for f in other]
+    assert len(edges(fine)) <= count_pieces(path, 0.05) + path.verbs.count("M")  # what has no length is left out
     for a, b in zip(fine, other, strict=True):
         for v, w in zip(a.vertices, b.vertices, strict=True):
             close(way.map(v.x, v.y), (w.x, w.y))
