@@ -97,7 +97,8 @@ def test_points_centres_outlines_and_words():
     assert told == ["left of crate"] and at == (300, 300)
     assert words(430, 330)[0] == []
     assert words(118, 287, fixed=(20, 280)) == (["as wide as crate, 100"], (120, 287))
-    assert words(20, 342, fixed=(20, 300), radial=True)[0] == ["as large as moon, radius 40"]
+    told, at = words(50, 330, fixed=(20, 300), radial=True)
+    assert told == ["as large as moon, radius 40"] and at == pytest.approx([20 + 800**0.5, 300 + 800**0.5])
 
 
 def test_equal_gaps_between_and_beyond():

@@ -289,3 +289,17 @@ def test_a_double_click_beside_the_values_of_a_group_folds_it(desk):
     assert desk["boat"] in ledger.folded and len(ledger.rows) == rows - 2
     QTest.mouseDClick(ledger.viewport(), Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, free)
     assert desk["boat"] not in ledger.folded and len(ledger.rows) == rows
+
+
+def test_marks_of_a_row_are_steps_with_their_own_words(desk):
+    acts, scene = desk.w.ledger.acts, desk.session.scene
+    for name, words in (("visible", ("Hide", "Show")), ("locked", ("Lock", "Unlock"))):
+        for word in words:
+            acts.switch(desk["wall"], name)
+            assert scene.undo_name == f"{word} wall"
+    acts.switch(desk["rope"], "locked")
+    desk.session.select([desk["wall"], desk["moon"]])
+    acts.switch(desk["moon"], "locked")
+    assert scene.undo_name == "Lock 2 shapes" and desk["wall"].locked and desk["moon"].locked
+    acts.switch(desk["rope"], "locked")
+    assert scene.undo_name == "Unlock rope" and desk["wall"].locked, "one that isn't among them is alone"
