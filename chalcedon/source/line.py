@@ -266,7 +266,7 @@ class LineParser:
         self.id = word
 
     def _only_kind_so_far(self, token: Token) -> bool:
-        return len(self.tokens) > 1 and self.tokens[1] is token and token.text.isidentifier()
+        return token in self.tokens[1:2] and token.text.isidentifier()
 
     def _take_value(self, token: Token) -> None:
         if (

@@ -24,6 +24,8 @@ SIZE = 256
 AT_ONCE = 600
 """Shapes that are repainted on the spot; more are painted in slices."""
 MOST_TILES = 400
+FAR = 1e8
+"""Device px within what QRect can hold."""
 OPAQUE = QImage.Format.Format_RGB32
 """Tiles cover all of their ground, so they are shown by copying instead of blending."""
 VEIL = 176
@@ -396,13 +398,6 @@ def _area(box: Box, scale: float) -> QRect:
 
 def _rect(box: Box) -> QRect:
     """The whole px around a box, within what QRect can hold."""
-    left, top, right, bottom = (
-        int(max(-1e8, min(1e8, v)))
-        for v in (
-            math.floor(max(-1e8, box[0])),
-            math.floor(max(-1e8, box[1])),
-            math.ceil(min(1e8, box[2])),
-            math.ceil(min(1e8, box[3])),
-        )
-    )
-    return QRect(left, top, max(0, right - left), max(0, bottom - top))
+    x0, y0, x1, y1 = (max(-FAR, min(FAR, v)) for v in box)
+    left, top = math.floor(x0), math.floor(y0)
+    return QRect(left, top, max(0, math.ceil(x1) - left), max(0, math.ceil(y1) - top))

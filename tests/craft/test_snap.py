@@ -226,3 +226,14 @@ def test_both_axes_are_treated_alike(many, guides, grid, spot, fixed, radial):
             others = [[v for line in o.lines for p in line for v in p] + [*o.spot] for o in there.marks]
             same = [n for n, o in zip(others, there.marks, strict=True) if o.words == words]
             assert any(numbers == pytest.approx(n, abs=1e-6) for n in same), words
+
+
+@pytest.mark.parametrize("way", [(1, 0), (-1, 0), (0, 1), (0, -1)])
+def test_the_nearest_are_found_behind_none_of_a_crowd(way):
+    """Whatever side it is on, and however the crowd lies that is farther off."""
+    for side in ((1, 0), (-1, 0), (0, 1), (0, -1)):
+        crowd = [Rect(at=(500 + side[0] * 40 * i, 500 + side[1] * 40 * i), size=(30, 30)) for i in range(4, 90)]
+        one = Rect(id="one", at=(500 + way[0] * 60, 500 + way[1] * 60), size=(31, 31))
+        snapper = Snapper(DisplayList(Scene([one, *crowd], size=(9000, 9000))))
+        found = snapper.box((501, 502, 532, 533), 5)
+        assert any("of one" in m.words for m in found.marks), (side, found)

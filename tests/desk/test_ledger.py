@@ -49,13 +49,18 @@ def test_escape_and_mistakes_in_a_number(desk):
     desk.key(Key.Key_Escape)
     assert desk["moon"].radius == 50 and not desk.session.scene.undo_name
     desk.click_cell("moon", "number", "radius")
-    desk.type("-3", desk.w.ledger.editor)
-    assert "moon.radius: -3 is negative" in desk.said
+    editor = desk.w.ledger.editor
+    right = editor.styleSheet()
+    desk.type("-3", editor)
+    assert "moon.radius: -3 is negative" in desk.said and editor.styleSheet() != right
+    desk.key(Key.Key_A, Mod.ControlModifier)
+    desk.type("8")
+    assert desk.said == "" and editor.styleSheet() == right, "as it looked before"
     desk.key(Key.Key_A, Mod.ControlModifier)
     desk.type("big")
-    assert "nothing called big" in desk.said and desk["moon"].radius == 50
+    assert "nothing called big" in desk.said and desk["moon"].radius == 8
     desk.key(Key.Key_Escape)
-    assert desk.said == ""
+    assert desk.said == "" and desk["moon"].radius == 50
 
 
 def test_keyboard_reaches_and_changes_every_number(desk):
