@@ -446,7 +446,7 @@ class Node:
         """The box in scene px of all that is painted: exact strokes, caps and miters included."""
         if self.group:
             return union([c.painted_bounds() for c in self.children])
-        box = self.bounds()
+        box = self.outline.mapped(self.world).bounds() if self.kind.overhangs else self.bounds()
         if self.stroke is None or self.pen is None or self.pen.width <= 0.0:
             return self._with_shadow(box)
         if self.manner.align == "inside":
@@ -495,6 +495,6 @@ def bounds_under(node: Node, m: Affine, hosted: bool = True) -> Box:
         return union([bounds_under(c, m.after(c.local), hosted) for c in node.children])
     if node.box[0] > node.box[2] or (node.host is not None and not hosted):
         return EMPTY
-    if m.b == 0.0 and m.c == 0.0:
+    if (m.b == 0.0 and m.c == 0.0) or node.kind.overhangs:
         return m.map_box(node.box)
     return node.outline.mapped(m).bounds()
