@@ -122,10 +122,9 @@ class Node:
         """The groups around it that are clipped, outermost first."""
         self.shades: tuple[Shadow, ...] = ()
         """The shadows that it casts, with those of the groups around it."""
-        self.opacity = 1.0
+        self.opacity, self.shift = 1.0, NO_SHIFT
         self.special = self.kind.image
         """Whether painting takes more than a fill and a stroke: effects, an image."""
-        self.shift = NO_SHIFT
         self._inverse: Affine | bool | None = None
         self._outline: Outline | None = None
         self._fill_region: Region | Cells | None = None
@@ -270,8 +269,9 @@ class Node:
         self.shadow = shadow
         self.cuts = get("cuts", False)
         self.picture = Picture(get("source", ""), get("fit", "contain")) if self.kind.image else None
-        # groups take their effects as layers
-        self.special = self.kind.image or self.blend != "normal" or self.shadow is not None or self.cuts
+        # groups take their effects as layers, an isolated one is nothing but a layer
+        layer = self.cuts or get("isolate", False)
+        self.special = self.kind.image or self.blend != "normal" or self.shadow is not None or layer
 
     def evaluate_state(self) -> None:
         """Whether it is visible, locked, and where it is hit; the parent's must be up to date."""
@@ -482,7 +482,7 @@ class Node:
         return "" if by == "fill" else by
 
 
-_EFFECTS = frozenset(("blend", "shadow", "cuts"))
+_EFFECTS = frozenset(("blend", "shadow", "cuts", "isolate"))
 _ELABORATE = _EFFECTS | PEN | MORE | {"fill_on", "stroke_on"}
 """What makes paint more than two colours and the pen of the kind."""
 _STATE = frozenset(("visible", "locked", "pointer"))

@@ -116,7 +116,7 @@ def _arranged(children: list[Node], places: dict[str, float]) -> list[Node]:
 
 def is_layer(group: Node) -> bool:
     """Whether a group's picture is made by itself before it meets what is behind it."""
-    return group.opacity < 1.0 or group.special or group.clip is not None or bool(group.values.get("isolate"))
+    return group.opacity < 1.0 or group.special or group.clip is not None
 
 
 def _leaf_before(node: Node) -> Node | None:

@@ -23,6 +23,8 @@ _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _BETWEEN = re.compile(r"[ \t\n\f\r]*,?[ \t\n\f\r]*")
 _BLANK = re.compile(r"[ \t\n\f\r]*")
 LARGEST = 1e9
+DECIMALS = 12
+"""Of a px, to which relative commands are added up."""
 REMEMBERED = 300_000
 """Segments of path data that are remembered."""
 
@@ -162,6 +164,9 @@ class _Reader:
             smooth = self.control is not None and self.before in ("CS" if kind == "S" else "QT")
             cx, cy = self.control if smooth and self.control else (self.x, self.y)
             n = [2 * self.x - cx, 2 * self.y - cy, *n]
+        if letter.islower():
+            # sums of decimals: what comes back to the start is to be there, not beside it by the noise of rounding
+            n = [*n[:-2], *(round(v, DECIMALS) for v in n[-2:])] if kind == "A" else [round(v, DECIMALS) for v in n]
         self.before = kind
         self.control = (n[-4], n[-3]) if kind in "CSQT" else None
         self._add({"S": "C", "T": "Q"}.get(kind, kind), tuple(n))

@@ -130,7 +130,7 @@ def smooth_rect(width: float, height: float, corners: Sequence[float]) -> Outlin
             return x - dx * u * radius - dy * v * radius, y - dy * u * radius + dx * v * radius  # noqa: B023
 
         start = at(REACH, 0.0)
-        if start != (c[-2], c[-1]):
+        if math.dist(start, c[-2:]) > SHARP:
             verbs += "L"
             c += start
         if radius > 0.0:

@@ -173,59 +173,91 @@ def test_a_page_of_one_px_and_none_at_all():
 
 
 SWAPPED = {"left": "top", "top": "left", "right": "bottom", "bottom": "right", "wide": "tall", "tall": "wide"}
-spread = st.floats(0, 400).map(lambda v: round(v, 3))
-pieces = st.tuples(st.sampled_from(["rect", "circle", "sail"]), spread, spread, st.floats(5, 90), st.floats(5, 90))
+MIRRORED = {"left": "right", "right": "left"}
+WIDTH, HEIGHT = 500, 470
 
 
-def across(spot):
-    return spot[::-1]
+def swapped(x, y):
+    return y, x
 
 
-def drawn(many, guides, grid, turned):
-    """A snapper on shapes whose x and y may have changed places."""
-    way = across if turned else tuple
-    shapes = [
-        Circle(id=f"s{i}", at=way((x, y)), radius=w / 2)
-        if kind == "circle"
-        else Rect(id=f"s{i}", at=way((x, y)), size=way((w, h)))
-        if kind == "rect"
-        else Polyline(id=f"s{i}", at=way((x, y)), points=[way(p) for p in ((0, 0), (w, h / 3), (w / 4, h))])
-        for i, (kind, x, y, w, h) in enumerate(many)
-    ]
-    return Snapper(DisplayList(Scene(shapes, size=way((500, 470)))), guides=way(guides), grid=grid)
+def mirrored(x, y):
+    return WIDTH - x, y
 
 
-@given(
-    st.lists(pieces, min_size=1, max_size=7),
-    st.tuples(st.lists(spread, max_size=1), st.lists(spread, max_size=1)),
-    st.sampled_from([None, 16]),
-    st.tuples(spread, spread, st.floats(3, 60), st.floats(3, 60)),
-    st.tuples(spread, spread),
-    st.booleans(),
-)
-def test_both_axes_are_treated_alike(many, guides, grid, spot, fixed, radial):
-    one, two = drawn(many, guides, grid, False), drawn(many, guides, grid, True)
-    x, y, w, h = spot
+def drawn(many, guides, grid, way):
+    """A snapper on shapes whose corners are mapped."""
+    shapes = []
+    for i, (kind, x, y, w, h) in enumerate(many):
+        if kind == "circle":
+            shapes.append(Circle(id=f"s{i}", at=way(x, y), radius=w / 2))
+            continue
+        corners = ((x, y), (x + w, y), (x + w, y + h), (x, y + h)) if kind == "rect" else ((x, y), (x + w, y + h / 3))
+        corners = corners if kind == "rect" else (*corners, (x + w / 4, y + h))
+        shapes.append(Polyline(id=f"s{i}", points=[way(*p) for p in corners], closed=True))
+    size = (HEIGHT, WIDTH) if way is swapped else (WIDTH, HEIGHT)
+    across, down = guides[::-1] if way is swapped else guides
+    guides = ([WIDTH - x for x in across] if way is mirrored else across), down
+    return Snapper(DisplayList(Scene(shapes, size=size)), guides=guides, grid=grid)
+
+
+def told(mark, words):
+    """The words of a mark as they are on the mapped page: those of two shapes in any order, guides without a number."""
+    said = [words.get(word, word) for word in mark.words.split()]
+    if said[0] == "guide":
+        return ["guide"]
+    return said[:-2] + sorted(v.strip(",") for v in said[-2:]) if said[0] == "equal" else said
+
+
+@pytest.mark.parametrize(("way", "words"), [(swapped, SWAPPED), (mirrored, MIRRORED)])
+@pytest.mark.parametrize("seed", range(80))
+def test_all_sides_are_treated_alike(seed, way, words):
+    """A page whose axes have changed places, or in a mirror, snaps as the page does; but the grid, to which the left
+    and top of a box snap. Nearly on a lattice, so that there
+    is much to line up with, and never two things at the same distance."""
+    chance = random.Random(seed)
+
+    def about(step, most):
+        return step * chance.randint(1, most) + chance.uniform(-2, 2)
+
+    kinds = [chance.choice(["rect", "circle", "sail"]) for _ in range(chance.randint(1, 7))]
+    many = [(kind, about(20, 20), about(20, 20), about(10, 8), about(10, 8)) for kind in kinds]
+    guides = [[about(20, 20)] * chance.randint(0, 1) for _ in "xy"]
+    grid, radial, fixed = (
+        chance.choice([None, 20]) if way is swapped else None,
+        chance.random() < 0.5,
+        (about(20, 20), about(20, 20)),
+    )
+    x, y, w, h = about(20, 20), about(20, 20), about(10, 8), about(10, 8)
+    one, two = drawn(many, guides, grid, lambda x, y: (x, y)), drawn(many, guides, grid, way)
+    corners = way(x, y), way(x + w, y + h)
+    box = *map(min, *corners), *map(max, *corners)
     cases = [
-        (one.box((x, y, x + w, y + h), 7), two.box((y, x, y + h, x + w), 7)),
-        (one.point(x, y, 7), two.point(y, x, 7)),
-        (one.point(x, y, 7, fixed, radial), two.point(y, x, 7, across(fixed), radial)),
+        (one.box((x, y, x + w, y + h), 7), two.box(box, 7)),
+        (one.point(x, y, 7), two.point(*way(x, y), 7)),
+        (one.point(x, y, 7, fixed, radial), two.point(*way(x, y), 7, way(*fixed), radial)),
     ]
     for here, there in cases:
-        assert (here.dx, here.dy) == pytest.approx((there.dy, there.dx), abs=1e-6)
-        assert (here.x, here.y) == (there.y, there.x)
-        told = [" ".join(SWAPPED.get(word, word) for word in m.words.split()) for m in here.marks]
-        assert sorted(told) == sorted(m.words for m in there.marks)
-        for m, words in zip(here.marks, told, strict=True):
-            if words.startswith("as large as"):  # its line shows a radius of the other shape, always to the right
+        assert way(x + here.dx, y + here.dy) == pytest.approx(
+            [a + d for a, d in zip(way(x, y), (there.dx, there.dy), strict=True)], abs=1e-6
+        )
+        assert (here.x, here.y) == ((there.y, there.x) if way is swapped else (there.x, there.y))
+        assert sorted(told(m, words) for m in here.marks) == sorted(told(m, {}) for m in there.marks)
+        for m in here.marks:
+            if m.words.startswith("as large as"):  # its line shows a radius of the other shape, always to the right
                 ((a, b),) = m.lines
-                assert a[1] == b[1] and f"{b[0] - a[0]:.4g}" in words and m.spot == b
-                assert any(across(a) == pytest.approx(o.lines[0][0]) for o in there.marks)
+                assert a[1] == b[1] and f"{b[0] - a[0]:.4g}" in m.words and m.spot == b
+                assert any(way(*a) == pytest.approx(o.lines[0][0]) for o in there.marks)
                 continue
-            numbers = [v for line in m.lines for p in line for v in across(p)] + [*across(m.spot)]
-            others = [[v for line in o.lines for p in line for v in p] + [*o.spot] for o in there.marks]
-            same = [n for n, o in zip(others, there.marks, strict=True) if o.words == words]
-            assert any(numbers == pytest.approx(n, abs=1e-6) for n in same), words
+            if m.words == "grid" or m.words.startswith("guide") or (way is mirrored and m.words.startswith("as tall")):
+                continue  # heights are shown at the right side
+            ends = sorted(sorted(way(*p) for p in line) for line in m.lines)
+            same = [o for o in there.marks if told(o, {}) == told(m, words)]
+            assert any(
+                [v for line in ends for p in line for v in p]
+                == pytest.approx([v for line in sorted(map(sorted, o.lines)) for p in line for v in p], abs=1e-6)
+                for o in same
+            ), m
 
 
 @pytest.mark.parametrize("way", [(1, 0), (-1, 0), (0, 1), (0, -1)])

@@ -4,7 +4,7 @@ import itertools
 import math
 
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 from PySide6.QtGui import QTransform
 from scene.test_scene import apply, edit
@@ -123,6 +123,7 @@ def test_only_what_depends_on_an_edit_is_evaluated():
 
 @settings(max_examples=100)
 @given(leaves)
+@example(Rect(size=(14, 0.72), corners=1, corner_style="smooth", stroke="red", join="miter"))  # sides without length
 def test_boxes_are_those_of_qt(shape):
     """Exact bounds of outlines and of strokes, and the short way for each kind against its outline."""
     node = DisplayList(Scene([Group(steps=[{"rotate": 33}], children=[shape])])).node(shape)

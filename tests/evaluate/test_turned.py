@@ -27,7 +27,9 @@ def test_what_is_turned_is_the_same(shapes, how):
     turns, mirrored, scale = how
     walked = [s for tree in shapes for s in tree.walk()]
     for shape in walked:
-        shape.at = tuple(v.last if isinstance(v, Formula) else v for v in shape.stated("at"))  # pointers are turned, too
+        shape.at = tuple(
+            v.last if isinstance(v, Formula) else v for v in shape.stated("at")
+        )  # pointers are turned, too
         if "shadow" in shape.properties:
             shape.shadow = None
         if scale != 1.0 and "steady" in shape.properties:

@@ -121,3 +121,12 @@ def test_a_turned_half_ellipse_keeps_its_length(turn, rx):
 def test_edges_of_a_closed_path_come_back_to_the_start():
     lines = edges(flatten(outline_of(parse_path("M0 0 L10 0 L10 10 Z M20 20 L30 20").segments), 0.1))
     assert (10, 10, 0, 0) in lines and (30, 20, 20, 20) not in lines
+
+
+@given(st.lists(st.tuples(*[st.integers(-5000, 5000).map(lambda v: v / 100)] * 2), min_size=1, max_size=9))
+def test_relative_commands_come_back_to_where_they_began(ways):
+    """Sums of decimals are off by rounding: an edge of that length would join its neighbours at any angle."""
+    back = [-sum(round(100 * w[i]) for w in ways) / 100 for i in (0, 1)]
+    said = parse_path("M0.1 0.7 " + "".join(f"l{x} {y}" for x, y in [*ways, back]) + "z").segments
+    assert said[-2].numbers == (0.1, 0.7) and said[-1].letter == "Z"
+    assert all(v == round(v, 2) for s in said for v in s.numbers)
