@@ -443,16 +443,16 @@ class Node:
         return bounds_under(self, self.world)
 
     def painted_bounds(self) -> Box:
-        """The box in scene px of all that is painted: exact strokes, caps and miters included."""
+        """The box in scene px of all that is painted, strokes included; of a text without letters that of its lines."""
         if self.group:
             return union([c.painted_bounds() for c in self.children])
-        box = self.outline.mapped(self.world).bounds() if self.kind.overhangs else self.bounds()
+        ink = self.kind.overhangs and self.outline.verbs
+        box = self.outline.mapped(self.world).bounds() if ink else self.bounds()
         if self.stroke is None or self.pen is None or self.pen.width <= 0.0:
             return self._with_shadow(box)
         if self.manner.align == "inside":
             return self._with_shadow(box)
-        straight = self.world.b == 0.0 and self.world.c == 0.0 and self.manner is PLAIN
-        if straight and self.kind.tight and not self.pen.dash:
+        if self.world.b == self.world.c == 0.0 and self.manner is PLAIN and self.kind.tight and not self.pen.dash:
             stroke = self.world.map_box(inflate(self.box, self.pen.width / 2))
         else:
             stroke = self.stroke_area.bounds(IDENTITY if self.manner.steady else self.world)

@@ -20,7 +20,7 @@ def crossings(path: Outline, tolerance: float, most: int = 50) -> list[tuple[flo
     """
     a, b, follows = _edges(path, tolerance)
     count = len(a)
-    if not 3 < count <= MOST_EDGES:
+    if count > MOST_EDGES:
         return []
     out: list[tuple[float, float]] = []
     d = b - a

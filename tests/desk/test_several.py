@@ -303,7 +303,12 @@ def test_what_turns_and_mirrors_stays_on_the_canvas_where_the_selection_meets_it
     left, top, right, bottom = area = canvas.area()
     way = [0.0 if e is None else area[i + 2 * e] + (3, -3)[e] - box[i + 2 * e] for i, e in enumerate(edge)]
     canvas.view.pan(*way)
-    placed = {spot: place for spot, place in tool.hold.spots(tool.hold.box) if spot[0] != "size"}
+    placed = dict(tool.hold.spots(tool.hold.box))
+    sizes = [placed.pop(spot) for spot in sorted(placed) if spot[0] == "size"]
+    if sizes:
+        x0, y0, x1, y1 = canvas.view.matrix.map_box(tool.hold.box)
+        corners = (x0 - 4, y0 - 4), (x1 + 4, y0 - 4), (x1 + 4, y1 + 4), (x0 - 4, y1 + 4)
+        assert [v for p in sizes[::2] for v in p] == pytest.approx([v for p in corners for v in p])
     if len(chosen) == 1:
         placed["turn", 0] = tool.turn_stalk(tool.handles()[0])[1:]
     assert len(placed) == (1 if chosen == ("crate",) else 4)

@@ -206,6 +206,11 @@ def test_the_question_follows_the_scene(lost):
     desk, qt = lost, QTest
     desk.w.checking.where(desk["moon"])
     assert "covered by wall" in desk.said
+    button = next(b for b in desk.w.messages.findChildren(QPushButton) if "in front" in b.text())
+    desk["glass"].at = (410, 300)
+    desk.session.flush()
+    qt.qWait(300)
+    assert button.isVisible(), "nothing is asked anew while it is the same"
     desk["wall"].visible = False
     desk.session.flush()
     qt.qWait(300)

@@ -128,3 +128,22 @@ def test_a_press_on_a_button_leaves_the_editor_in_use(sign):
         QTest.mouseClick(window, Qt.MouseButton.LeftButton, pos=button.mapTo(sign.w, button.rect().center()))
         assert sign.w.canvas.words is editor and editor.hasFocus(), name
     assert runs(sign) == [(4, 9, {"weight": 700, "italic": True})]
+
+
+def test_only_the_chosen_letters_count_for_what_they_have(sign):
+    sign["sign"].runs = [(0, 4, {"weight": 700}), (9, 12, {"weight": 700})]
+    editor = writing(sign)
+    choose(editor, 4, 9)  # between two that are bold
+    editor.toggle("weight")
+    assert (4, 9) in [(a, b) for a, b, v in runs(sign) if v == {"weight": 700}] or runs(sign) == [
+        (0, 12, {"weight": 700})
+    ]
+    choose(editor, 0, 12)
+    editor.toggle("weight")
+    assert runs(sign) == [], "all of it was bold"
+    choose(editor, 0, 4)
+    editor.toggle("weight")
+    choose(editor, 4, 9)
+    editor.toggle("weight")
+    assert runs(sign) == [(0, 9, {"weight": 700})], "the letters beside them are no reason to take it back"
+    editor.finish(keep=False)

@@ -90,6 +90,8 @@ def test_incremental_equals_fresh(scene, edits):
             display.update()
         else:
             apply(scene, *what)
+            if what[0] % 2:
+                display.settle()  # in the middle of a step: what changed is told with the rest
     display.update()
     fresh = DisplayList(scene)
     # in a group that turns about its own box a place in it may depend on itself: it keeps what it came to before,

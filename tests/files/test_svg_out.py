@@ -3,6 +3,7 @@
 import re
 from xml.etree import ElementTree
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -214,3 +215,14 @@ def test_a_file_is_written_safely(tmp_path):
     assert [e.get("id") for e in root][1:] == [f"c{i}" for i in range(300)]
     with pytest.raises(ChalcedonError, match="no such folder"):
         chalcedon.render(scene, tmp_path / "none" / "dots.svg")
+
+
+@pytest.mark.parametrize("join", ["miter", "round", "bevel"])
+@pytest.mark.parametrize("align", ["inside", "outside"])
+def test_strokes_beside_an_outline_are_as_wide_as_they_are_painted(join, align):
+    """To their outermost px: what hides the other side of them reaches farther."""
+    star = Star(id="star", at=(80, 80), outer=50, inner=24, fill=None, stroke="#204060", stroke_width=18)
+    star.join, star.stroke_align, star.miter_limit = join, align, 1 if join == "miter" else 4
+    scene = Scene([star, Circle(at=(190, 80), radius=30, stroke="#b8482a", stroke_width=30, stroke_align=align)])
+    scene.size, scene.background = (260, 160), "#ffffff"
+    assert np.abs(ours(scene) - theirs(svg_bytes(scene).data)).max() <= 96, "smoothed otherwise, and no more"

@@ -409,3 +409,15 @@ def test_what_is_larger_than_any_page_is_flattened_more_coarsely():
     assert count_pieces(path, 0.004) == 800_000 and 50_000 < count_pieces(path, tolerance) <= 200_000
     assert affordable(make.ellipse(500, 300), 0.004) == 0.004
     assert StrokeRegion(path, Pen(10), 0.004).contains(0, 300)
+
+
+@given(st.floats(0, 360), st.floats(5, 175), st.booleans(), st.floats(0.02, 0.98))
+def test_a_round_join_is_a_part_of_a_disc(way, turn, left, share):
+    """Whatever directions it lies between: all of its rim is there, and nothing beyond it."""
+    a, b = math.radians(way), math.radians(way + (turn if left else -turn))
+    spots = [(-80 * math.cos(a), -80 * math.sin(a)), (0, 0), (80 * math.cos(b), 80 * math.sin(b))]
+    region = StrokeRegion(make.polyline(spots), Pen(20, "butt", "round"), 0.01)
+    outer = -math.pi / 2 if left else math.pi / 2
+    rim = a + outer + (b - a) * share
+    assert region.contains(9.9 * math.cos(rim), 9.9 * math.sin(rim))
+    assert not region.contains(10.1 * math.cos(rim), 10.1 * math.sin(rim))

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from chalcedon.evaluate import DisplayList
 from chalcedon.hit.tester import HitTester
 from chalcedon.hit.where import first_cause, where
-from chalcedon.scene import Circle, Group, Line, Polyline, Rect, Scene, Text
+from chalcedon.scene import Circle, Gradient, Group, Line, Polyline, Rect, Scene, Text
 
 
 def cover(**values):
@@ -149,3 +149,18 @@ def test_the_first_cause_needs_no_other_shape():
         "same colour behind",
     )
     assert [case for case, words in told.items() if not words] == list(alone), "those need a look at others"
+
+
+def test_only_what_shows_behind_counts_for_the_contrast():
+    """Below an opaque shape there may be anything; below another only plain colours have one that can be said."""
+    sky = Gradient("linear", (0, 0, 400, 0), ((0, "red"), (1, "blue")), "pad", "scene")
+    for over, told in ((1.0, True), (0.5, False)):
+        scene = Scene(
+            [
+                Rect(id="sky", size=(400, 300), fill=sky),
+                Rect(id="wall", size=(400, 300), fill="#dca443", opacity=over),
+                Circle(id="it", at=(50, 50), fill="#dca544"),
+            ],
+            size=(400, 300),
+        )
+        assert [r.what for r in where(scene, scene["it"])] == (["same colour"] if told else [])

@@ -131,3 +131,11 @@ def test_a_stroke_without_its_tile_or_beyond_its_box_shows_nothing_else():
         scene["wall"].remove()
         scene.add(Polyline(id="v", at=(30, 20), points=spike, stroke=fill, stroke_width=10, miter_limit=20))
         assert (ours(scene).sum(-1) < 60).sum() == 0, "nothing of it is black"
+
+
+@pytest.mark.parametrize("side", [0.4, 0.9, 1.5])
+def test_tiles_smaller_than_a_px_show_both_their_colours(side):
+    scene = quilt()
+    scene["red"].size, scene["blue"].size, scene["blue"].at = (side / 2, side), (side / 2, side), (side / 2, 0)
+    picture = ours(scene)
+    assert np.abs(picture[12:68, 22:138].mean((0, 1)) - (127.5, 0, 127.5)).max() < 66  # of less than a px some is paper
