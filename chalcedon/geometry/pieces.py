@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from chalcedon.geometry.boxes import EMPTY, Box, union
@@ -18,6 +19,8 @@ SMOOTH = math.cos(math.radians(0.5))
 
 FINER = (1 / 256, 1 / 64, 1 / 16, 1 / 4, 1 / 2, 3 / 4, 15 / 16, 63 / 64, 255 / 256)
 """Where an edge that turns is cut beside an end of the line."""
+HALVED = (1 / 2,)
+"""And where one is cut whose band would reach over the end from farther off."""
 
 
 class Pen(NamedTuple):
@@ -98,14 +101,17 @@ class Pieces:
         """
         v = part.vertices
         last = len(v) - 1
-        finer = set()
-        for i in range(last + 1):
-            if (i == 0 and part.begins) or (i == last and part.ends) or _is_sharp(v[i]):
-                finer |= {i - 1, i} | self._over(v, i)
+        sharp = [*map(_is_sharp, v)]
+        finer: dict[int, Sequence[float]] = {}
+        for i, corner in enumerate(sharp):
+            if corner or (i == 0 and part.begins) or (i == last and part.ends):
+                if not all(sharp[max(0, i - 1) : i + 2]):
+                    finer |= dict.fromkeys(self._over(v, i) - finer.keys(), HALVED)
+                finer[i - 1] = finer[i] = FINER
         out = v[:1]  # a list of its own
         for i, (a, b) in enumerate(itertools.pairwise(v)):
             if i in finer:
-                out += self._cut_finer(a, b)
+                out += self._cut_finer(a, b, finer[i])
             out.append(b)
         return out
 
@@ -127,7 +133,7 @@ class Pieces:
                 near, far = far, far + step
         return out
 
-    def _cut_finer(self, a: Vertex, b: Vertex) -> list[Vertex]:
+    def _cut_finer(self, a: Vertex, b: Vertex, places: Sequence[float]) -> list[Vertex]:
         """Points of the curve between two vertices, as the cubic with their tangents; none where it runs straight."""
         length = math.hypot(b.x - a.x, b.y - a.y)
         turn = abs(a.leave[0] * b.arrive[1] - a.leave[1] * b.arrive[0])
@@ -137,7 +143,7 @@ class Pieces:
         xs = a.x, a.x + a.leave[0] * k, b.x - b.arrive[0] * k, b.x
         ys = a.y, a.y + a.leave[1] * k, b.y - b.arrive[1] * k, b.y
         out = []
-        for t in FINER:
+        for t in places:
             dx, dy = cubic_slope(xs, t), cubic_slope(ys, t)
             size = math.hypot(dx, dy)
             if size > 0.0:
