@@ -131,7 +131,7 @@ def test_any_kind_as_a_path_looks_the_same(shape):
 def test_letters_become_outlines_and_pictures_do_not():
     scene = Scene([Text(id="t", at=(10, 10), content="Lamp", size=40, steps=[{"rotate": 30}]), Image(id="view")])
     display = DisplayList(scene)
-    box = display.node(scene["t"]).bounds()
+    box = display.node(scene["t"]).painted_bounds()
     path = as_path(scene, display.node(scene["t"]))
     display.update()
     assert display.node(path).bounds() == pytest.approx(box, abs=0.01)
