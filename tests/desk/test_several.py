@@ -1,5 +1,7 @@
 """Several shapes in hand: one row of what they have in common, one box with handles."""
 
+import math
+
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
@@ -312,6 +314,7 @@ def test_what_turns_and_mirrors_stays_on_the_canvas_where_the_selection_meets_it
     if len(chosen) == 1:
         placed["turn", 0] = tool.turn_stalk(tool.handles()[0])[1:]
     assert len(placed) == (1 if chosen == ("crate",) else 4)
+    assert all(math.dist(a, b) >= 14 for a in placed.values() for b in sizes), "none on another"
     for (kind, _), (x, y) in placed.items():
         half = 70 if kind == "strokes" else 10  # the switch is in words
         assert left + half <= x <= right - half and top + 10 <= y <= bottom - 10, kind

@@ -20,6 +20,8 @@ MARGIN = 4.0
 """Widget px between a group, or several shapes, and the box that is drawn around them."""
 EDGE = 14.0
 """Widget px between the edge of the canvas and the middle of what would stand outside of it."""
+TALL = 60.0
+"""Widget px of height from which there is room within a group."""
 SIDE = 80.0
 """Widget px that what is done with a group needs to both sides of its middle."""
 ROOMY = 44.0
@@ -79,17 +81,19 @@ def turn_stalk(start: Start, node: Node, view: View, area: Box) -> Stalk:
 
 def around(box: Box, view: View, area: Box) -> tuple[float, float, float]:
     """Where stands what is done with all of a box in scene px: the middle of what is seen of it, and the places above
-    and below, in widget px. They stay in the area of the canvas, in widget px, where the box ends there."""
+    and below, in widget px. Where the canvas, whose area is in widget px, ends too soon they are within the box, or at
+    the other side of one that is low."""
     left, top = view.to_widget(box[0], box[1])
     right, bottom = view.to_widget(box[2], box[3])
     middle, above, below = (left + right) / 2, top - MARGIN - AWAY, bottom + MARGIN + AWAY - 6
     first, last = max(left, area[0]), min(right, area[2])
     if first <= last:
         middle = max(area[0] + SIDE, min((first + last) / 2, area[2] - SIDE))
-    if area[1] <= top <= area[3]:
-        above = max(above, area[1] + EDGE)
-    if area[1] <= bottom <= area[3]:
-        below = min(below, area[3] - EDGE)
+    tall = bottom - top > TALL
+    if above < area[1] + EDGE and area[1] <= top <= area[3]:
+        above = top + EDGE if tall else below + AWAY
+    if below > area[3] - EDGE and area[1] <= bottom <= area[3]:
+        below = bottom - EDGE if tall else above - AWAY
     return middle, above, below
 
 
