@@ -20,6 +20,7 @@ from chalcedon.scene import Scene, Step
 from chalcedon.view.place import View
 from chalcedon.view.tiles import Colors, Tiles
 from fuzz.scenes import random_scene, some_value
+from tests.each import each_change, page
 
 
 def array(image):
@@ -92,6 +93,22 @@ def test_after_any_edit_the_tiles_are_those_of_a_fresh_picture(seed, ratio, qapp
         assert (off > 24).sum() <= 4, f"edit {i}: {(off > 24).sum()} px are old, first at {np.argwhere(off > 24)[:3]}"
         fresh.tiles.close()
         fresh.display.detach()
+    shown.tiles.close()
+
+
+def test_after_each_change_of_a_property_and_its_undo_the_tiles_are_those_of_a_fresh_picture(qapp):
+    scene = page()
+    shown = Shown(scene, 1.0)
+    before = shown.frame()
+    for what, done in each_change(scene):
+        wanted = before
+        if done:
+            fresh = Shown(scene, 1.0)
+            wanted = fresh.frame()
+            fresh.tiles.close()
+            fresh.display.detach()
+        off = np.abs(shown.frame() - wanted).max(axis=2)
+        assert (off > 24).sum() <= 4 and off.max() <= 64, (what, done, np.argwhere(off > 24)[:3])
     shown.tiles.close()
 
 
