@@ -123,6 +123,8 @@ def each_change(scene):
                         shape.assign(name, value)
                 except ValueProblem:
                     continue  # sizes of texts and rects
+                if scene.undo_name != "change":
+                    continue  # it had that already
                 yield (shape, name, value), True
                 scene.undo()
                 yield (shape, name, value), False
