@@ -97,14 +97,15 @@ def _sort_group(
     """Adds what is in a group. A function by itself: one that knew the lists would keep them all in a cycle."""
     mark, first, cutting = len(layers), len(order), False
     for child in _arranged(group.children, arranged) if arranged else group.children:
-        start = len(order)
+        start, known = len(order), len(cutters)
         if child.group:
             _sort_group(child, order, layers, cutters, arranged)
         else:
             order.append(child)
         if child.cuts and child.visible:
             cutting = True
-            cutters.extend((leaf, first, start) for leaf in child.walk_leaves())
+            inner = {id(node) for node, *_ in cutters[known:]}  # what cuts in it leaves what is behind it alone
+            cutters.extend((leaf, first, start) for leaf in child.walk_leaves() if id(leaf) not in inner)
     if len(order) > first and (cutting or is_layer(group)):
         layers.insert(mark, Layer(first, len(order), group))
 

@@ -54,14 +54,14 @@ def probe(of: Scene | HitTester, x: float, y: float, near: float = NEAR, build: 
         if found is None:
             continue
         seen.add(node)
-        if id(node) in cutters:
-            removed.append(cutters[id(node)])
-            hits.append(Finding(node.shape, "cut", distance_to_edges(node.edges, x, y), "", node.copy))
-            continue
         rank = tester.display.rank[node.slot]
         cutter = next((n for n, a, b in removed if a <= rank < b), None)
         if cutter is not None:
             misses.append(Finding(node.shape, "", 0.0, f"cut out by {cutter.shape.id}", node.copy))
+            continue
+        if id(node) in cutters:
+            removed.append(cutters[id(node)])
+            hits.append(Finding(node.shape, "cut", distance_to_edges(node.edges, x, y), "", node.copy))
             continue
         distance = distance_to_edges(node.edges, x, y)
         if build and node.locked:

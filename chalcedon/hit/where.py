@@ -266,7 +266,7 @@ def _fate(tester: HitTester, node: Node, s: Sample, own: set[int]) -> tuple[str,
         above = display.rank[other.slot]
         if above <= rank:
             break
-        if id(other) in own or not other.visible:
+        if id(other) in own or not other.visible or any(a <= above < b for a, b in removed):
             continue
         part = part_at(other, s.x, s.y, "painted")
         if part is None:
@@ -276,7 +276,7 @@ def _fate(tester: HitTester, node: Node, s: Sample, own: set[int]) -> tuple[str,
             if low <= rank < high:
                 return "cut", other.shape
             removed.append((low, high))
-        elif not any(a <= above < b for a, b in removed) and cover is None and _covers(other, part[0]):
+        elif cover is None and _covers(other, part[0]):
             cover = other.shape
     return ("covered", cover) if cover is not None else ("seen", None)
 

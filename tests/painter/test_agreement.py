@@ -8,7 +8,10 @@ from agree import Agreement, pixels
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from pages import PAGE, pages
+from second import far, ours, theirs
 
+from chalcedon.files.svgin import read_svg
+from chalcedon.files.svgout import svg_bytes
 from chalcedon.painter import render_image
 from chalcedon.scene import (
     Circle,
@@ -20,6 +23,7 @@ from chalcedon.scene import (
     Scene,
 )
 from chalcedon.source import print_shapes
+from tests.each import each_change, page
 
 
 @settings(max_examples=70)
@@ -28,6 +32,25 @@ def test_the_topmost_hit_is_what_is_seen(scene, scale):
     wrong = Agreement(scene, scale).wrong()
     # the toolkit draws curves to a quarter of a px, so that two that nearly coincide may show between them
     assert len(wrong) <= 2, (wrong[:5], scale, print_shapes(scene.shapes))
+
+
+def test_what_cuts_clips_or_hides_does_so_for_the_pointer_as_for_the_eye():
+    """Groups too, with what cuts and clips within them; also as another program shows them, and read back."""
+    scene = page()
+    for id in ("net", "word", "sign"):  # no colour to compare; words are hit between their letters
+        scene.remove(scene[id])
+    scene.background = "#ffffff"
+    cases = {"cuts": 0, "clip": 0, "visible": 0}
+    for what, done in each_change(scene):
+        if not done or what[1] not in cases:
+            continue
+        cases[what[1]] += 1
+        wrong = Agreement(scene, 0.5).wrong()
+        assert len(wrong) <= 2, (what, wrong[:5])
+        picture, told = ours(scene), svg_bytes(scene, outlines=True)
+        assert not told.notes and far(picture, theirs(told.data)) <= 12, what
+        assert far(picture, ours(read_svg(told.data).scene)) <= 12, what
+    assert min(cases.values()) > 3
 
 
 def test_a_disagreement_would_be_seen():

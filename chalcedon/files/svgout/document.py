@@ -110,8 +110,8 @@ class _Writer:
 
     # the tree
 
-    def _inside(self, group: Node) -> list[Element]:
-        """The elements of what is in a group. A cut-out masks those before it."""
+    def _inside(self, group: Node, black: bool = False) -> list[Element]:
+        """The elements of what is in a group. A cut-out masks those before it. `black`: for a mask, without colours."""
         out: list[Element] = []
         done: list[Node] = []
         for child in group.children:
@@ -123,15 +123,20 @@ class _Writer:
                     masked.extend(out)
                     out = [masked]
                 continue
-            out.append(self._element(child))
-            done.append(child)
+            if child.visible or not black:
+                out.append(self._element(child, black))
+                done.append(child)
         return out
 
-    def _element(self, node: Node) -> Element:
+    def _element(self, node: Node, black: bool = False) -> Element:
         if not node.group:
-            return self._leaf(node, False)
+            return self._leaf(node, black)
         group = Element("g")
-        group.extend(self._inside(node))
+        group.extend(self._inside(node, black))
+        if black:
+            group.set("transform", matrix(node.local))
+            self._dim(group, node, node.world)
+            return group
         x, y = node.local[4:]
         plain_move = node.local[:4] == IDENTITY[:4]
         transform = (f"translate({numbers(x, y)})" if x or y else "") if plain_move else matrix(node.local)
@@ -313,17 +318,7 @@ class _Writer:
         area = union(boxes) if boxes else (0.0, 0.0, 1.0, 1.0)
         area = tuple(max(-FAR, min(FAR, v)) for v in area)  # type: ignore[assignment]
         mask = self._mask(inflate(back.map_box(area), 2.0) if back is not None else area)
-        if cutter.group:
-            holder = SubElement(mask, "g", {"transform": matrix(cutter.local)})
-            for leaf in cutter.walk_leaves():
-                element = self._leaf(leaf, True)
-                if leaf.parent is not cutter and leaf.parent is not None and back is not None:
-                    between = SubElement(holder, "g", {"transform": matrix(_between(cutter, leaf.parent))})
-                    between.append(element)
-                else:
-                    holder.append(element)
-        else:
-            mask.append(self._leaf(cutter, True))
+        mask.append(self._element(cutter, True))
         return self.sheet.define(mask, "cut")
 
     # what groups and shapes have in common
@@ -335,8 +330,7 @@ class _Writer:
             element.attrib = {"id": shape.id, **element.attrib}
         if transform:
             element.set("transform", transform)
-        if node.opacity < 1.0:
-            element.set("opacity", number(node.opacity))
+        self._dim(element, node, space)
         if node.rare is NONE_RARE and node.values.keys().isdisjoint(_DRESS) and not node.group:
             return  # as most are
         if not get("visible", True):
@@ -351,10 +345,6 @@ class _Writer:
             styles.append("isolation:isolate")
         if styles:
             element.set("style", ";".join(styles))
-        if node.clip is not None and node.mask:
-            element.set("mask", self._mask_by(space, node, node.clip))
-        elif node.clip is not None:
-            element.set("clip-path", self._clip(space, node.clip))
         if node.shadow is not None:
             element.set("filter", self._shadow(node, space))
         for tag, text in (("desc", get("note", "")), ("title", get("label", ""))):
@@ -362,6 +352,15 @@ class _Writer:
                 told = Element(tag)
                 told.text = plain(text)
                 element.insert(0, told)
+
+    def _dim(self, element: Element, node: Node, space: Affine) -> None:
+        """Says how much of a shape is seen: its opacity, and its clip."""
+        if node.opacity < 1.0:
+            element.set("opacity", number(node.opacity))
+        if node.clip is not None and node.mask:
+            element.set("mask", self._mask_by(space, node, node.clip))
+        elif node.clip is not None:
+            element.set("clip-path", self._clip(space, node.clip))
 
     def _mask_by(self, space: Affine, node: Node, by: Node) -> str:
         """A mask of what another shape paints, seen whether that is visible or not."""
@@ -454,13 +453,3 @@ def _covers(fill: Look | None) -> bool:
     if isinstance(fill, GradientLook):
         return all(rgba[3] == 255 for _offset, rgba in fill.stops)
     return fill is not None and not isinstance(fill, Pattern | Picture) and fill[3] == 255
-
-
-def _between(outer: Node, inner: Node) -> Affine:
-    """The map from the space in a group to that in one around it."""
-    out = Affine()
-    node: Node | None = inner
-    while node is not None and node is not outer:
-        out = node.local.after(out)
-        node = node.parent
-    return out
