@@ -18,7 +18,7 @@ from chalcedon.geometry import Affine
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.painter.compose import FORMAT, Sheet, device_area, keep_inside
 from chalcedon.painter.convert import prepared
-from chalcedon.painter.parts import Target, area_of, clip, grown, lay, paint_special, shadowed
+from chalcedon.painter.parts import Target, area_of, clip, extent_of, grown, lay, paint_special, shadowed
 from chalcedon.painter.shadow import coarse
 
 if TYPE_CHECKING:
@@ -188,7 +188,7 @@ class PaintJob:
         """Has a cut-out take away what is behind it in its group."""
         from chalcedon.painter.seams import mend_cut  # NumPy, which few scenes need
 
-        area = device_area(node.cull, canvas.view, canvas.image.rect())
+        area = device_area(extent_of(node), canvas.view, canvas.image.rect())
         if area.isEmpty():
             return
         before = canvas.image.copy(area)

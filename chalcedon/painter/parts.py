@@ -48,7 +48,7 @@ def paint_special(canvas: Target, node: Node) -> None:
         _parts(canvas, node, stroked)
         canvas.painter.setOpacity(1.0)
         return
-    area = device_area(_extent(node), canvas.view, canvas.image.rect())
+    area = device_area(extent_of(node), canvas.view, canvas.image.rect())
     if area.isEmpty():
         return
     sheet = Sheet(area)
@@ -58,7 +58,7 @@ def paint_special(canvas: Target, node: Node) -> None:
     lay(canvas, sheet, node, shadowed(canvas, sheet, node, caster))
 
 
-def _extent(node: Node) -> Box:
+def extent_of(node: Node) -> Box:
     """Where a shape may paint; hidden ones are painted as masks."""
     return node.cull if node.visible else node.extent()
 
@@ -91,7 +91,7 @@ def grown(area: QRect, group: Node, view: Affine) -> QRect:
 
 def area_of(nodes: Iterable[Node], within: QRect, view: Affine) -> QRect:
     """The whole px that some shapes may paint, of those within an area."""
-    box = union([_extent(n) for n in nodes])
+    box = union([extent_of(n) for n in nodes])
     return QRect() if is_empty(box) else device_area(box, view, within)
 
 
@@ -131,7 +131,7 @@ def _parts(canvas: Target, node: Node, stroked: bool) -> None:
         return
     # along the outline a px is part fill, part stroke: laid over one another they would let a part of what is behind
     # through, so the parts are added up
-    area = device_area(_extent(node), canvas.view, canvas.image.rect())
+    area = device_area(extent_of(node), canvas.view, canvas.image.rect())
     if area.isEmpty():
         return
     sheet = Sheet(area)

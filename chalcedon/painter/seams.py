@@ -16,7 +16,7 @@ from PySide6.QtGui import QImage, QPainter
 from chalcedon.evaluate import Node
 from chalcedon.geometry import Affine
 from chalcedon.painter.compose import FORMAT
-from chalcedon.painter.parts import Target
+from chalcedon.painter.parts import Target, extent_of
 from chalcedon.painter.planes import pixels
 
 CUT_FINE, CLIP_FINE = 8, 4
@@ -36,7 +36,7 @@ class Among:
 
     def __init__(self, nodes: Sequence[Node]) -> None:
         self._nodes = nodes
-        self._boxes = np.array([n.cull for n in nodes]).reshape(-1, 4)
+        self._boxes = np.array([extent_of(n) for n in nodes]).reshape(-1, 4)
 
     def seen(self, image: QImage, view: Affine) -> list[Node]:
         """The nodes that may leave paint on an image, by a map from scene px to its px."""

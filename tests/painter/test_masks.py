@@ -98,3 +98,14 @@ def test_masks_and_tiles_that_multiply_come_to_an_end(monkeypatch):
     assert [h.id for h in hit_test(scene, 30, 30)] == ["wall"]
     made = svg_bytes(scene)
     assert any("multiply" in note for note in made.notes) and len(made.data) < 30_000_000
+
+
+@pytest.mark.parametrize("around", [{}, {"opacity": 0.999}, {"isolate": True}])
+def test_what_cuts_within_a_mask_leaves_a_hole_in_it(around):
+    dark = Group(  # a hole through what is dark lets the light through
+        Circle(at=(50, 25), radius=20, fill="#000000"), Circle(at=(50, 25), radius=8, fill="black", cuts=True), **around
+    )
+    scene = masked("luminance", Rect(size=(100, 50), fill="#ffffff"), dark)
+    picture = ours(scene)
+    for (x, y), seen in (((50, 25), True), ((50, 10), False), ((10, 25), True)):
+        assert np.abs(picture[y, x] - ((255, 0, 0) if seen else (255, 255, 255))).max() <= 1, (x, y)
