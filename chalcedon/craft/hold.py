@@ -83,7 +83,7 @@ class Start:
         else:
             at = _solve(place, target)
         out = dict(change.values)
-        if at is not None and not any(isinstance(v, Formula) for v in _pair(self.shape.stated("at"))):
+        if at is not None:
             near = tidy(at[0], 3), tidy(at[1], 3)
             if abs(near[0] - self.at[0]) > 5e-4 or abs(near[1] - self.at[1]) > 5e-4:
                 out["at"] = near

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from chalcedon.craft.arrange import explicit_steps
-from chalcedon.craft.hold import Start
+from chalcedon.craft.hold import Start, in_formulas
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.formula import Formula
@@ -100,3 +100,8 @@ def _hand_down(display: DisplayList, group: Group) -> None:
         moved = tuple(s._replace(about=None if s.about is None else (s.about[0] - x, s.about[1] - y)) for s in steps)
         child.steps = (*explicit_steps(display, child), *moved)
     group.steps = ()
+    display.settle()  # by its anchor it stands elsewhere now that what is in it has another box
+    node = display.node(group)
+    (left, top), (px, py) = node.local_origin(), node.value("at")
+    if (left, top) != (x, y):
+        group.at = in_formulas(group.stated("at"), (tidy(px + x - left, 4), tidy(py + y - top, 4)))
