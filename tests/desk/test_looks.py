@@ -160,7 +160,14 @@ def test_the_context_menu_fits_the_selection(desk):
 
     menu = next(w for w in QApplication.topLevelWidgets() if isinstance(w, QMenu) and w.isVisible())
     entries = {a.text(): a.isEnabled() for a in menu.actions() if a.text()}
-    assert entries["Delete"] and entries["Hide"] and not entries["Ungroup"]
+    assert entries["Delete"] and entries["Hide"] and entries["Lock"] and not entries["Ungroup"]
+    menu.close()
+    desk["moon"].visible, desk["moon"].locked = False, True
+    desk.session.flush()
+    desk.w._context_menu(desk.w.mapToGlobal(desk.w.rect().center()))
+    menu = next(w for w in QApplication.topLevelWidgets() if isinstance(w, QMenu) and w.isVisible())
+    said = {a.text() for a in menu.actions()}
+    assert {"Show", "Unlock"} <= said and not {"Hide", "Lock"} & said
     menu.close()
 
 

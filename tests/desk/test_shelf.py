@@ -97,6 +97,13 @@ def test_scenes_stand_there_are_searched_and_opened_from_the_keyboard(desk, shel
 def test_arrows_go_from_the_search_through_all_boards_and_back(desk, shelf):
     seen = []
     shelf.search.setFocus()
+    desk.key(Key.Key_Return)
+    assert desk.w.shelving.shown, "nothing was sought, so nothing is opened"
+    desk.type("zzz")
+    desk.key(Key.Key_Return)
+    assert desk.w.shelving.shown, "and nothing that isn't found"
+    desk.key(Key.Key_A, Mod.ControlModifier)
+    desk.key(Key.Key_Delete)
     for _ in range(8):
         desk.key(Key.Key_Down)
         board = desk.w.focusWidget()

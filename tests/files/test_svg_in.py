@@ -475,3 +475,5 @@ def test_letters_run_along_a_path_and_end_with_it():
     (_first, (_, tail)) = letters('<text>\n <textPath href="#way">HH<tspan fill="red">I</tspan></textPath></text>')
     assert tail[0] > 20 and tail[3] <= 20.1
     assert not letters('<text><textPath href="#none">H</textPath></text>')
+    ((few, _),) = letters('<text font-size="2"><textPath href="#way">HHHH</textPath></text>')
+    assert len(few) == 4, "the first, whose middle is less than a px along, is there"

@@ -161,3 +161,9 @@ def test_the_picture_has_the_colours_of_the_shapes_and_comes_in_slices():
     assert abs(shown.hue() - color.hue()) < 4 and 0 < shown.alpha() < 255
     assert picture.pixelColor(45, 35).alpha() == 0
     assert np.count_nonzero(made.numbers >= 0) == 40 * 30
+
+
+def test_tints_are_colours_that_can_be_told_apart():
+    tints = [tint_of(i).getRgb()[:3] for i in range(40)]
+    apart = [sum(abs(a - b) for a, b in zip(one, two, strict=True)) for i, one in enumerate(tints) for two in tints[:i]]
+    assert min(apart) >= 6 and all(60 < sum(t) < 700 for t in tints)

@@ -190,3 +190,15 @@ def test_runs_beyond_the_end_do_nothing_and_come_back_with_the_words():
     assert layout_of(text._values).lines[0].end == 3
     text.content = WORDS
     assert {g.mark for g in layout_of(text._values).glyphs} == {0, -1}
+
+
+def test_a_run_ends_where_what_it_ended_in_was_replaced():
+    runs = Text(content="low water at six", runs=[(4, 9, {"weight": 700})]).runs
+    for new, ends in (
+        ("low watch at six", [(4, 9)]),  # "er" became "ch": what was written in it is in it
+        ("low wat, oh, at six", [(4, 12)]),
+        ("low wat at six", [(4, 7)]),
+        ("low waterfall at six", [(4, 13)]),
+        ("low at six", []),
+    ):
+        assert [(r.first, r.last) for r in after_edit(runs, "low water at six", new)] == ends, new

@@ -324,7 +324,7 @@ class Reader:
         self.put(group, [matrix_step(inner)] if inner != IDENTITY else [])
         if style.get("overflow", "hidden") == "visible" or not made:
             return group
-        edge = Rect(at=(x, y), size=(max(0.0, width), max(0.0, height)), fill="black", visible=False)
+        edge = Rect(at=(x, y), size=(max(0.0, width), max(0.0, height)), fill="black")
         return clipped(self, group, [edge], "view")
 
     def _use(self, element: etree._Element, style: Style, world: Affine, depth: int, font: float) -> Shape | None:
