@@ -153,6 +153,15 @@ def test_dragging_one_end_of_an_arc_leaves_the_other(shape, degrees, first):
     assert after.scene_of(now[1 if first else 0].raw) == pytest.approx(other, abs=0.1)
 
 
+def test_an_arc_never_goes_more_than_once_round():
+    arc = Arc(radii=(10, 10), start=0, sweep=300.5)
+    first, _last = (h for h in handles_of(Start(placed(arc)[1])) if h.role == "angle")
+    values = first.drag((math.cos(math.radians(-60)) * 50, math.sin(math.radians(-60)) * 50), 0, False).values
+    assert values == {"start": 300, "sweep": 0.5}, "rather than 360.5 from -60 on"
+    values = first.drag((math.cos(math.radians(-59)) * 50, math.sin(math.radians(-59)) * 50), 0, False).values
+    assert values == {"start": -59, "sweep": 359.5}
+
+
 def test_corners_carry_radius_and_direction():
     handle = handles_of(Start(placed(RegularPolygon(sides=5, radius=10))[1]))[0]
     assert handle.drag((30, 41), 0, True).values == {"radius": 51, "facing": 60}

@@ -2,6 +2,7 @@
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
@@ -308,3 +309,23 @@ def test_marks_of_a_row_are_steps_with_their_own_words(desk):
     assert scene.undo_name == "Lock 2 shapes" and desk["wall"].locked and desk["moon"].locked
     acts.switch(desk["rope"], "locked")
     assert scene.undo_name == "Unlock rope" and desk["wall"].locked, "one that isn't among them is alone"
+
+
+def test_the_menu_of_a_row_is_about_what_is_selected_with_it(desk):
+    ledger = desk.w.ledger
+
+    def ask(id):
+        top = ledger.top_of(ledger.index_of(desk[id])) - ledger.verticalScrollBar().value()
+        spot = QPoint(90, int(top) + 14)
+        QApplication.sendEvent(
+            ledger.viewport(),
+            QContextMenuEvent(QContextMenuEvent.Reason.Mouse, spot, ledger.viewport().mapToGlobal(spot)),
+        )
+
+    asked = []
+    ledger.asked_menu.disconnect()
+    ledger.asked_menu.connect(lambda spot: asked.append(desk.chosen))
+    desk.session.select([desk["wall"], desk["moon"]])
+    ask("moon")
+    ask("rope")
+    assert asked == [["wall", "moon"], ["rope"]]
