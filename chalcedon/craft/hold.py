@@ -128,10 +128,6 @@ def _as_painted(node: Node) -> Stored:
     return values
 
 
-def _pair(value: Any) -> tuple[Any, ...]:
-    return value if isinstance(value, tuple) else (value,)
-
-
 def _solve(place: Callable[[Point], Point], target: Point) -> Point | None:
     """The argument at which an affine function of the plane takes the value `target`."""
     ox, oy = place((0.0, 0.0))
