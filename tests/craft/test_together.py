@@ -15,6 +15,8 @@ from chalcedon.geometry import Affine
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Circle, Ellipse, Group, Polyline, Rect, Scene, Star, Text
+from chalcedon.source import print_shapes
+from tests.each import page
 from tests.strategies import groups, leaves, point, texts
 
 few = st.lists(st.one_of(leaves, texts, groups(st.one_of(leaves, groups(leaves)))), min_size=1, max_size=2)
@@ -156,3 +158,16 @@ def test_what_cannot_be_changed_stays_and_is_said():
         size(display, [scene["fixed"]], 2)
     with pytest.raises(ValueProblem, match="not an axis"):
         mirror(display, [scene["free"]], "z")
+
+
+@pytest.mark.parametrize("way", ["down", "up"])
+@pytest.mark.parametrize("anchor", ["origin", "center"])
+def test_a_turn_by_nothing_and_a_size_that_stays_change_no_number(way, anchor):
+    scene = page(way)
+    scene["rig"].anchor = scene["deep"].anchor = anchor
+    before = print_shapes(scene.shapes)
+    for shape in list(scene.walk()):
+        display = DisplayList(scene)
+        size(display, [shape], 1.0)
+        turn(display, [shape], 0.0)
+        assert print_shapes(scene.shapes) == before, shape
