@@ -4,9 +4,11 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+import chalcedon
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.moment import Moment
 from chalcedon.formula import Formula
+from chalcedon.formula.problem import FormulaProblem
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Circle, Gradient, Group, Polyline, Rect, Scene, Step, Text
 from chalcedon.scene.color import rgba
@@ -325,3 +327,15 @@ def test_going_on_comes_to_the_same_as_beginning_anew(steps):
             assert a.values[name] == pytest.approx(b.values[name]), f"{shape.id}.{name}"
         assert a.bounds() == pytest.approx(b.bounds(), abs=1e-9)
     assert all(n.cull == pytest.approx(fresh.node(n.shape).cull) for n in display.order)
+
+
+def test_what_a_formula_can_not_read_is_a_mistake_in_all_of_it():
+    """In a value and in a response: no part of it is wrong by itself, so all of it is shown as wrong."""
+    text = "hollow.left + 5"
+    scene = Scene([Group(id="hollow"), Circle(id="disc", at=(Formula(text, 5), 0))])
+    (cell,) = DisplayList(scene).formulas.problems
+    live = chalcedon.Live(Scene([Group(id="hollow"), Circle(id="disc")]))
+    with pytest.raises(FormulaProblem) as caught:
+        live.asking.work_out(text, "disc", None)
+    for problem in (cell.problem, caught.value):
+        assert "hollow is empty" in str(problem) and (problem.first, problem.last) == (0, len(text))
