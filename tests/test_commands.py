@@ -164,4 +164,4 @@ def test_version_control_compares_and_merges_scenes(tmp_path):
     git(tmp_path, "commit", "-qam", "Night")
     git(tmp_path, "merge", "-q", "evening", code=1)
     kept = chalcedon.open(str(file))
-    assert kept["moon"].radius == 10 and kept["moon"].note == "merge: radius is 10 here, 30 in the other version."
+    assert kept["moon"].radius == 10 and kept["moon"].note == "merge: radius is 10 here and 30 in the other version."

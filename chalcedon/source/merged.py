@@ -34,4 +34,4 @@ def _said(conflict: Change, scene: Scene) -> str:
     told = tell(conflict, scene)
     if conflict.what == "moved":
         return f"both moved it; it is {told.what} {told.before}, in the other version {told.after}."
-    return f"{told.what} is {told.before} here, {told.after} in the other version."
+    return f"{told.what} is {told.before} here and {told.after} in the other version."

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
+from chalcedon.formula import Formula
 from chalcedon.problems import shorten
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Property
@@ -54,7 +55,7 @@ def tell(change: Change, owner: Scene | Shape | None = None, other: Shape | None
         return Told(who, "group", old_group or "the scene", group or "the scene")
     owner = change.shape if change.shape is not None else owner
     one, two = _property(owner, change.name), _property(other if other is not None else owner, change.name)
-    word = (one or two).word if one or two else change.name  # type: ignore[union-attr]
+    word = _word(one or two, change.name)
     if one is not None and one is two and _has_many_parts(change.before) and _has_many_parts(change.after):
         return Told(who, word, *_parts(change.before, change.after))
     return Told(who, word, _value(one, change.before), _value(two, change.after))
@@ -71,10 +72,36 @@ def _value(prop: Property[Any] | None, value: Any) -> str:
         return "none"
     if isinstance(value, Unread):
         return f"unread {shorten(value.raw)}"
-    text = str(value) if prop is None or isinstance(value, str) else spelled(_short(prop.kind.spelled(value)))
-    if text in ("", "()"):
+    text = str(value) if prop is None else _said(value if isinstance(value, str) else prop.kind.spelled(value))
+    if not text:
         return "none"
     return text if len(text) <= LONGEST else text[: LONGEST - 1] + "…"
+
+
+def _word(prop: Property[Any] | None, name: str) -> str:
+    """What a property is called where nothing says of which part of a shape it is: `width` is that of the stroke."""
+    if prop is None:
+        return name
+    return name.replace("_", " ") if prop.word in name.split("_") else prop.word
+
+
+def _said(value: Any) -> str:
+    """A value as it is read: without the marks by which a text form would tell what it is."""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, Formula):
+        return f"{{{value.text}}}"
+    if isinstance(value, str):
+        return value.replace("\n", " ⏎ ")
+    if isinstance(value, tuple | list) and not any(isinstance(v, tuple | list) for v in value):
+        return ", ".join(map(_said, value))
+    if type(value) in (tuple, list):
+        inner = [type(v) in (tuple, list) for v in value]
+        if not any(inner):  # steps
+            return ", ".join(map(_said, value))
+        if all(inner) and not any(isinstance(v, tuple | list) for part in value for v in part):
+            return " · ".join(map(_said, value))
+    return spelled(_short(value))
 
 
 def _short(value: Any) -> Any:
@@ -95,5 +122,5 @@ def _parts(before: tuple[Any, ...], after: tuple[Any, ...]) -> tuple[str, str]:
     differ = [i for i, (a, b) in enumerate(zip(before, after, strict=True)) if a != b]
     if len(differ) > MOST:
         return f"{len(differ)} of {len(before)}", "others"
-    said = [", ".join(f"{i + 1}: {spelled(_short(v[i]))}" for i in differ) for v in (before, after)]
+    said = [" · ".join(f"{i + 1}: {_said(v[i])}" for i in differ) for v in (before, after)]
     return said[0], said[1]

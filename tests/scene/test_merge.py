@@ -109,14 +109,14 @@ def test_disagreements_are_kept_told_and_noted():
     conflicts = merge(base, ours, theirs)
     mark(ours, conflicts)
     assert [said(c, ours) for c in conflicts] == [
-        "scene: background is #111111 here, #222222 in the other version.",
+        "scene: background is #111111 here and #222222 in the other version.",
         "hull: one version changed it, the other took it away; it is kept.",
-        "moon: radius is 30 here, 10 in the other version.",
-        "crate: size is (5, 4) here, (6, 4) in the other version.",
+        "moon: radius is 30 here and 10 in the other version.",
+        "crate: size is 5, 4 here and 6, 4 in the other version.",
         "buoy: one version changed it, the other took it away; it is kept.",
     ]
     assert (ours["moon"].radius, ours["moon"].fill, ours["hull"].fill) == (30, "#ffffff", "#3e7f65")
-    assert ours["moon"].note == f"full\n{MARK}radius is 30 here, 10 in the other version."
+    assert ours["moon"].note == f"full\n{MARK}radius is 30 here and 10 in the other version."
     assert "buoy" in ours and "gull" in ours and ours["buoy"].at == (1, 1)
 
 
@@ -129,7 +129,7 @@ def test_a_shape_of_another_kind_takes_its_place():
     mine = harbour()
     mine["moon"].radius = 5
     conflicts = merge(base, mine, theirs)
-    assert [said(c, mine) for c in conflicts] == ["moon: kind is circle here, rect in the other version."]
+    assert [said(c, mine) for c in conflicts] == ["moon: kind is circle here and rect in the other version."]
 
 
 def glowing(*values):
@@ -147,7 +147,7 @@ def test_data_that_is_not_known_is_merged_as_any():
         (None, None, 5, 5, []),
         (1, 3, 1, 3, []),
         (1, 3, 3, 3, []),
-        (1, 3, 2, 3, ["moon: glow is 3 here, 2 in the other version."]),
+        (1, 3, 2, 3, ["moon: glow is 3 here and 2 in the other version."]),
     ):
         one, two, three = glowing(base, ours, theirs)
         conflicts = merge(one, two, three)

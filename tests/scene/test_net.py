@@ -96,7 +96,7 @@ def test_there_and_back_is_nothing_and_what_came_is_one_line():
     assert [str(tell(c)) for c in net.changes(scene)] == [
         "deck: id hull → deck",
         "deck: group boat → the scene",
-        "deck: at (0, 0) → (4, 0)",
+        "deck: at 0, 0 → 4, 0",
         "fleet is new: a group",
         "moon is gone: a circle",
     ]
@@ -111,7 +111,7 @@ def test_what_was_changed_before_goes_along_with_another_name():
     scene.move(scene["moon"], scene["boat"], 0)
     scene.rename(scene["moon"], "luna")
     expected = [
-        "luna_: size (3, 4) → (3, 5)",
+        "luna_: size 3, 4 → 3, 5",
         "luna: id moon → luna",
         "luna: group the scene → boat",
         "luna: radius 5 → 8",
@@ -130,7 +130,7 @@ def test_two_shapes_are_held_against_each_other_and_made_the_same():
     red, blue = scene.shapes
     found = differences(red, blue)
     assert [str(tell(c, red, blue)) for c in found] == [
-        "red: at (0, 0) → (9, 9)",
+        "red: at 0, 0 → 9, 9",
         "red: radius 5 → 6",
         "red: fill red → blue",
     ]
@@ -143,7 +143,7 @@ def test_of_long_lists_only_what_differs_is_told():
     points = [(i, i) for i in range(9)]
     one, two = Polyline(id="one", points=points), Polyline(id="two", points=[*points[:4], (7, 0), *points[5:]])
     (change,) = differences(one, two)
-    assert str(tell(change, one, two)) == "one: points 5: (4, 4) → 5: (7, 0)"
+    assert str(tell(change, one, two)) == "one: points 5: 4, 4 → 5: 7, 0"
     two.points = points[:8]
     assert str(tell(differences(one, two)[0], one, two)) == "one: points 9 → 8"
 
