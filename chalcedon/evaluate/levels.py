@@ -99,7 +99,7 @@ def _settle(members: list[Vertex], graph: Graph, level: dict[Any, int], loops: l
     inside = {_key(m) for m in members}
     found = [level.get(_key(v), 0) for m in members for v in graph.before(m) if _key(v) not in inside]
     base = max(found, default=0)
-    around = len(members) > 1 or any(_key(v) in inside for v in graph.before(members[0]))
+    around = any(_key(v) in inside for v in graph.before(members[0]))
     for member in members:
         if not isinstance(member, tuple):
             member.level = base + 1

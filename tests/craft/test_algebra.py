@@ -94,6 +94,8 @@ def test_a_line_becomes_its_stroke_with_caps_dashes_and_heads():
     assert not hit_test(scene, 45, 10) and hit_test(scene, 30, 10)
     with pytest.raises(ChalcedonError, match="no stroke"):
         stroke_as_path(DisplayList(scene), new)
+    thin = stroke_as_path(DisplayList(scene), scene.add(Line(id="hair", to=(100, 0), stroke="red", stroke_width=0.4)))
+    assert DisplayList(scene).node(thin).bounds() == pytest.approx((0, -0.2, 100, 0.2), abs=1e-3)
 
 
 def test_an_offset_lies_around_or_inside():
