@@ -102,15 +102,16 @@ class Pieces:
         v = part.vertices
         last = len(v) - 1
         sharp = [*map(_is_sharp, v)]
-        finer: dict[int, Sequence[float]] = {}
+        finer: list[Sequence[float]] = [()] * (last + 1)  # where each edge is cut; the last stands for none
         for i, corner in enumerate(sharp):
             if corner or (i == 0 and part.begins) or (i == last and part.ends):
-                if not all(sharp[max(0, i - 1) : i + 2]):
-                    finer |= dict.fromkeys(self._over(v, i) - finer.keys(), HALVED)
                 finer[i - 1] = finer[i] = FINER
+                if not ((i == 0 or sharp[i - 1]) and (i == last or sharp[i + 1])):
+                    for edge in self._over(v, i):
+                        finer[edge] = finer[edge] or HALVED
         out = v[:1]  # a list of its own
         for i, (a, b) in enumerate(itertools.pairwise(v)):
-            if i in finer:
+            if finer[i]:
                 out += self._cut_finer(a, b, finer[i])
             out.append(b)
         return out
