@@ -104,9 +104,9 @@ def _sort_group(
             order.append(child)
         if child.cuts and child.values.get("visible", True):
             cutting = True  # even in a hidden group, which may be a mask
-        if child.cuts and child.visible:
-            inner = {id(node) for node, *_ in cutters[known:]}  # what cuts in it leaves what is behind it alone
-            cutters.extend((leaf, first, start) for leaf in child.walk_leaves() if id(leaf) not in inner)
+            if child.visible:
+                inner = {id(node) for node, *_ in cutters[known:]}  # what cuts in it leaves what is behind it alone
+                cutters.extend((leaf, first, start) for leaf in child.walk_leaves() if id(leaf) not in inner)
     if len(order) > first and (cutting or is_layer(group)):
         layers.insert(mark, Layer(first, len(order), group))
 

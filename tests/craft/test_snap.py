@@ -213,8 +213,8 @@ def told(mark, words):
 @pytest.mark.parametrize("seed", range(80))
 def test_all_sides_are_treated_alike(seed, way, words):
     """A page whose axes have changed places, or in a mirror, snaps as the page does; but the grid, to which the left
-    and top of a box snap. Nearly on a lattice, so that there
-    is much to line up with, and never two things at the same distance."""
+    and top of a box snap. Nearly on a lattice, so that there is much to line up with, and never two things at the same
+    distance."""
     chance = random.Random(seed)
 
     def about(step, most):

@@ -40,7 +40,7 @@ def choose(desk, *ids):
 def at_box(desk, kind, index=0):
     """Scene px of a handle of the box."""
     tool, view = desk.w.canvas.tool, desk.w.canvas.view
-    return view.to_scene(*dict(tool.hold.spots(tool.hold.box))[kind, index])
+    return view.to_scene(*dict(tool.hold.spots())[kind, index])
 
 
 def cells(desk):
@@ -305,7 +305,7 @@ def test_what_turns_and_mirrors_stays_on_the_canvas_where_the_selection_meets_it
     left, top, right, bottom = area = canvas.area()
     way = [0.0 if e is None else area[i + 2 * e] + (3, -3)[e] - box[i + 2 * e] for i, e in enumerate(edge)]
     canvas.view.pan(*way)
-    placed = dict(tool.hold.spots(tool.hold.box))
+    placed = dict(tool.hold.spots())
     sizes = [placed.pop(spot) for spot in sorted(placed) if spot[0] == "size"]
     if sizes:
         x0, y0, x1, y1 = canvas.view.matrix.map_box(tool.hold.box)

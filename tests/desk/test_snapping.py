@@ -127,7 +127,7 @@ def test_the_box_of_several_snaps(page):
 
 def dict_of_spots(desk):
     hold = desk.w.canvas.tool.hold
-    return dict(hold.spots(hold.box))
+    return dict(hold.spots())
 
 
 def test_guides_are_pulled_out_of_the_rulers_moved_and_put_back(page):

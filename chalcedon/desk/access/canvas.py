@@ -34,8 +34,7 @@ class CanvasAccess(Host):
         tool = self.canvas.tool
         if not isinstance(tool, SelectTool):
             return []
-        if not is_empty(tool.hold.box):
-            found = tool.hold.spots(tool.hold.box)
+        if found := tool.hold.spots():
             return [self.part(("box", spot), lambda s=spot: BoxPart(self, s)) for spot, _ in found]  # type: ignore[misc]
         held = tool.handles()
         if held is None:
@@ -186,9 +185,7 @@ class BoxPart(GripPart):
 
     def spot(self) -> tuple[float, float] | None:
         tool = self.host.canvas.tool
-        if not isinstance(tool, SelectTool) or is_empty(tool.hold.box):
-            return None
-        return dict(tool.hold.spots(tool.hold.box)).get(self.handle)
+        return dict(tool.hold.spots()).get(self.handle) if isinstance(tool, SelectTool) else None
 
     def name(self) -> str:
         kind, index = self.handle

@@ -14,7 +14,6 @@ from chalcedon.desk.canvas import overlay
 from chalcedon.desk.canvas.spots import AWAY, MARGIN, around
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.geometry import Affine, Box
-from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene.axes import is_up
 from chalcedon.scene.grips import Point
 from chalcedon.view import Pointer
@@ -106,9 +105,7 @@ def turned(both: Together, start: Pointer, p: Pointer, numbers: Sequence[float])
 def draw(
     painter: QPainter, box: Box, view: View, placed: list[tuple[Spot, Point]], hot: Spot | None, strokes: bool
 ) -> None:
-    """The box and its handles, which are `placed` as spots() gives them."""
-    if is_empty(box):
-        return
+    """A box that isn't empty and its handles, which are `placed` as spots() gives them."""
     t = theme()
     x0, y0 = view.to_widget(box[0], box[1])
     x1, y1 = view.to_widget(box[2], box[3])

@@ -47,15 +47,16 @@ class BoxHold:
             self._box = state, box_around(nodes)
         return self._box[1]
 
-    def spots(self, box: Box) -> list[tuple[boxhandles.Spot, Point]]:
-        """The handles of a box, which may be on its way, in widget px; a group has one to turn by from `turn_stalk`."""
+    def spots(self, box: Box | None = None) -> list[tuple[boxhandles.Spot, Point]]:
+        """The handles in widget px, of a box that is on its way or as it is; a group is turned by its `turn_stalk`."""
+        box = self.box if box is None else box
         if is_empty(box):
             return []
         return boxhandles.spots(box, self.canvas.view, self.canvas.area(), len(self.session.selection) > 1)
 
     def spot(self, p: Pointer) -> boxhandles.Spot | None:
         """The handle within reach."""
-        for spot, (x, y) in self.spots(self.box):
+        for spot, (x, y) in self.spots():
             if boxhandles.is_on(spot, x, y, p, self.session.strokes_grow, GRAB):
                 return spot
         return None

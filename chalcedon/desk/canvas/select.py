@@ -386,7 +386,7 @@ class SelectTool(Tool):
     def spots(self) -> list[tuple[float, float]]:
         found = self._shown()
         if self._doing not in ("move", "band") and not is_empty(self.hold.box):
-            return [(x + far, y) for _, (x, y) in self.hold.spots(self.hold.box) for far in (-100, 100)]
+            return [(x + far, y) for _, (x, y) in self.hold.spots() for far in (-100, 100)]
         if found is None:
             return []
         start, handles = found

@@ -155,8 +155,7 @@ class _Writer:
             return self._dressed(element, node, transform, space)
         if transform:
             element.set("transform", transform)
-        if node.opacity < 1.0:
-            element.set("opacity", number(node.opacity))
+        self._dim(element, node, node.world)
         return element
 
     def _dressed(self, element: Element, node: Node, transform: str, space: Affine) -> Element:
