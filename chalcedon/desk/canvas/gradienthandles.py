@@ -6,14 +6,11 @@ import math
 from collections.abc import Callable
 from typing import Any
 
+from chalcedon.craft.gradients import DIGITS, GradientSpace, is_plain
 from chalcedon.craft.hold import Start
-from chalcedon.formula import Formula
 from chalcedon.scene import Gradient
-from chalcedon.scene.axes import across
 from chalcedon.scene.grips import Change, Handle, Point
 from chalcedon.scene.tidy import tidy
-
-DIGITS = 4
 
 StopDrag = Callable[[Point, int, bool], Change]
 
@@ -23,8 +20,7 @@ def gradient_of(start: Start, name: str) -> Gradient | None:
     stated = start.shape.stated(name) if name in start.shape.properties else None
     if not isinstance(stated, Gradient):
         return None
-    numbers = [*stated.line, *(o for o, _ in stated.stops)]
-    return None if any(isinstance(n, Formula) for n in numbers) else stated
+    return stated if is_plain(stated) else None
 
 
 def gradient_handles(start: Start, name: str) -> list[Handle]:
@@ -52,41 +48,7 @@ def gradient_handles(start: Start, name: str) -> list[Handle]:
     return out + [_stop(space, name, i) for i in range(len(gradient.stops))]
 
 
-class _Space:
-    """Between the numbers of a gradient and the raw space of its shape."""
-
-    def __init__(self, start: Start, gradient: Gradient) -> None:
-        self.start, self.gradient = start, gradient
-        self.box = start.box
-        self.up = start.node.kind.lie.up
-
-    def to_raw(self, x: float, y: float) -> Point:
-        if self.gradient.units == "scene":
-            return self.start.raw_of(*self._page(x, y)) or (0.0, 0.0)
-        x0, y0, x1, y1 = self.box
-        return x0 + (x1 - x0) * x, y0 + (y1 - y0) * (1.0 - y if self.up else y)
-
-    def from_raw(self, q: Point) -> Point:
-        if self.gradient.units == "scene":
-            x, y = self._page(*self.start.scene_of(q))
-            return tidy(x, 2), tidy(y, 2)
-        x0, y0, x1, y1 = self.box
-        fx = (q[0] - x0) / (x1 - x0) if x1 > x0 else 0.0
-        fy = (q[1] - y0) / (y1 - y0) if y1 > y0 else 0.0
-        return tidy(fx, DIGITS), tidy(1.0 - fy if self.up else fy, DIGITS)
-
-    def _page(self, x: float, y: float) -> Point:
-        """A place that a gradient states in scene units in px of the page, or the other way round."""
-        scene = self.start.shape.scene
-        return across(scene, x, y) if scene is not None else (x, y)
-
-    def ends(self) -> tuple[Point, Point]:
-        """Where offset 0 and offset 1 are shown; on a radial gradient from the focus, or centre, to the right."""
-        line = self.gradient.line
-        if self.gradient.kind == "linear":
-            return self.to_raw(*line[:2]), self.to_raw(*line[2:])
-        return self.to_raw(*(line[3:] or line[:2])), self.to_raw(line[0] + line[2], line[1])
-
+class _Space(GradientSpace):
     def change(self, name: str, word: str, **values: Any) -> Change:
         return Change({name: self.gradient._replace(**values)}, (0.0, 0.0), (0.0, 0.0), word)
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPoint, QRect, Qt, QTimer
 from PySide6.QtWidgets import QMenu
 
 from chalcedon.craft.descriptions import set_description
+from chalcedon.craft.gradients import in_units
 from chalcedon.craft.hold import set_anchor, set_pivot
 from chalcedon.craft.several import MIXED, Several
 from chalcedon.craft.stepping import bake
@@ -378,6 +380,9 @@ class CellActs:
             part_of,
             not isinstance(owner, Scene),
         )
+        of = owner.shapes[0] if isinstance(owner, Several) else owner
+        if isinstance(of, Shape | Scene):
+            self.picker.in_units = partial(in_units, self.ledger.session.display, of)
         gesture = object()
 
         def take(paint: Any) -> None:

@@ -107,7 +107,9 @@ class ColorFields(QWidget):
 
     def _typed(self, text: str) -> None:
         text = text.strip()
-        if text in ("", "none"):
+        if not text:
+            return  # another is about to be typed
+        if text == "none":
             self.none.emit()
             return
         try:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import weakref
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QPoint, QSize, Qt, Signal
@@ -27,12 +28,14 @@ from chalcedon.desk.picker.colorfields import WIDE, ColorFields
 from chalcedon.desk.picker.patternfields import PatternFields
 from chalcedon.files.images import source_for
 from chalcedon.formula import Formula
+from chalcedon.formula.relative import less
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Gradient, Picture, Scene
 from chalcedon.scene.color import RGBA
 from chalcedon.scene.paints import (
     COLOR,
     FITS,
+    PAINT,
     SPREADS,
     UNITS,
     Palette,
@@ -72,6 +75,8 @@ class ColorPicker(Popup):
         self.palette_pairs = dict(scene.palette)
         self._value = value
         self._stop = 0
+        self.in_units: Callable[[Gradient, str], Gradient] = lambda gradient, units: gradient._replace(units=units)
+        """What a gradient is, counted in other units: whoever knows the shape knows where it lies."""
         self._last_color = value if isinstance(value, str) else "#d97b4a"
         self.fields = ColorFields(self.palette_pairs)
         self.text, self.complaint = self.fields.text, self.fields.complaint
@@ -139,9 +144,7 @@ class ColorPicker(Popup):
         inner.addWidget(self.stops)
         row = QHBoxLayout()
         self.spread = _combo("How it goes on beyond its ends", SPREADS, lambda w: self._replace(spread=w))
-        self.units = _combo(
-            "Measured in the box of the shape, or in the scene", UNITS, lambda w: self._replace(units=w)
-        )
+        self.units = _combo("Measured in the box of the shape, or in the scene", UNITS, self._count_in)
         turn = Button("turn 45°")
         turn.clicked.connect(self._turn)
         swap = Button("swap")
@@ -227,17 +230,7 @@ class ColorPicker(Popup):
 
     def _show(self) -> None:
         value = self._value
-        kind = (
-            "none"
-            if value is None
-            else value.kind
-            if isinstance(value, Gradient)
-            else "image"
-            if isinstance(value, Picture)
-            else "pattern"
-            if isinstance(value, Pattern)
-            else "colour"
-        )
+        kind = self._kind()
         if kind in self.kinds:
             self.kinds[kind].setChecked(True)
         self.gradient.setVisible(isinstance(value, Gradient))
@@ -248,13 +241,7 @@ class ColorPicker(Popup):
             self.pattern.show_pattern(value, self.scene)
         color = self._color()
         self.fields.show_paint(color)
-        name = palette_name(color)
-        self.everywhere.setVisible(bool(name) and name in self.palette_pairs)
-        self.name.setVisible(color is not None and not name)
-        self.keep.setVisible(color is not None and not name)
-        if name:
-            count = len(users_of(self.scene, name))
-            self.everywhere.setText(f"change {name} itself, in {count} shape{'s' if count != 1 else ''}")
+        self._show_name()
         if isinstance(value, Gradient):
             self._stop = min(self._stop, len(value.stops) - 1)
             self.stops.set(self._looks_of(value), self._stop)
@@ -265,6 +252,31 @@ class ColorPicker(Popup):
             self.fit.setCurrentText(value.fit)
         if self.isVisible():
             self.adjustSize()
+
+    def _show_name(self) -> None:
+        """The name that the colour has, or could be given."""
+        color = self._color()
+        name = palette_name(color)
+        self.everywhere.setVisible(bool(name) and name in self.palette_pairs)
+        self.name.setVisible(color is not None and not name)
+        self.keep.setVisible(color is not None and not name)
+        if name:
+            count = len(users_of(self.scene, name))
+            self.everywhere.setText(f"change {name} itself, in {count} shape{'s' if count != 1 else ''}")
+
+    def _kind(self) -> str:
+        value = self._value
+        return (
+            "none"
+            if value is None
+            else value.kind
+            if isinstance(value, Gradient)
+            else "image"
+            if isinstance(value, Picture)
+            else "pattern"
+            if isinstance(value, Pattern)
+            else "colour"
+        )
 
     def _looks_of(self, gradient: Gradient) -> list[tuple[float, RGBA]]:
         return [(float(o), resolve(c, self.palette_pairs) or (0, 0, 0, 0)) for o, c in plain_stops(gradient)]
@@ -286,7 +298,7 @@ class ColorPicker(Popup):
             self._show()
 
     def _take_away(self) -> None:
-        if self._allow_none:
+        if self._allow_none and not isinstance(self._value, Gradient):
             self._put(None)
         else:
             self.complaint.setText("A colour belongs here.")
@@ -313,13 +325,16 @@ class ColorPicker(Popup):
             value = value._replace(stops=tuple(stops))
             self._put(value, show=False)
             self.stops.set(self._looks_of(value), self._stop)
-            return
-        self._put(text, show=False)
-        if "colour" in self.kinds:
-            self.kinds["colour"].setChecked(True)
+        else:
+            self._put(text, show=False)
+            if "colour" in self.kinds:
+                self.kinds["colour"].setChecked(True)
+        self._show_name()
 
     def _choose_kind(self, kind: str) -> None:
         first = self._color() or self._last_color
+        if kind == self._kind() and kind != "image":
+            return  # it is that already
         if kind == "none":
             self._put(None)
         elif kind == "colour":
@@ -330,7 +345,7 @@ class ColorPicker(Popup):
         elif kind == "pattern":
             tile = next((s.id for s in self.scene.walk() if not s.visible), "")
             tile = tile or next((s.id for s in self.scene.walk()), "tile")
-            self._put(self._value if isinstance(self._value, Pattern) else Pattern(tile))
+            self._put(Pattern(tile))
         elif isinstance(self._value, Gradient):
             self._put(evenly(kind, ["#000000"])._replace(stops=self._value.stops, spread=self._value.spread))
         else:
@@ -370,19 +385,23 @@ class ColorPicker(Popup):
         if isinstance(self._value, Gradient) and any(getattr(self._value, n) != v for n, v in values.items()):
             self._put(self._value._replace(**values))
 
+    def _count_in(self, units: str) -> None:
+        if isinstance(self._value, Gradient) and self._value.units != units:
+            self._put(self.in_units(self._value, units))
+
     def _turn(self) -> None:
         """The next of the eight directions."""
         import math
 
         if isinstance(self._value, Gradient):
-            x1, y1, x2, y2 = self._value.line
+            x1, y1, x2, y2 = PAINT.plain(self._value).line
             angle = math.degrees(math.atan2(y2 - y1, x2 - x1))
             turned = evenly("linear", ["#000000"], round(angle / 45) * 45 + 45)
             self._put(self._value._replace(line=turned.line, units="box"))
 
     def _swap(self) -> None:
         if isinstance(self._value, Gradient):
-            stops = tuple((round(1 - _offset(s), 6), s[1]) for s in reversed(self._value.stops))
+            stops = tuple((less(1, "1", offset), color) for offset, color in reversed(self._value.stops))
             self._put(self._value._replace(stops=stops))
 
     def _choose_file(self) -> None:

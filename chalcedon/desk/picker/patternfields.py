@@ -60,7 +60,7 @@ class PatternFields(QWidget):
         m = compose((0.0, 0.0), (0.0, 0.0), pattern.steps)
         self.angle.setText(f"{math.degrees(math.atan2(m.b, m.a)):.4g}")
         self.factor.setText(f"{math.hypot(m.a, m.b):.4g}")
-        self._shown = self._texts()
+        self._shown, self._steps = self._texts(), pattern.steps
         self._complain("")
 
     def _complain(self, text: str) -> None:
@@ -71,16 +71,19 @@ class PatternFields(QWidget):
         return self.shape.currentText(), self.angle.text(), self.factor.text()
 
     def _say(self) -> None:
-        if self._texts() == self._shown:
-            return  # steps that are more than an angle and a size stay as they are
+        shape, *numbers = self._texts()
+        if (shape, *numbers) == self._shown:
+            return
         try:
-            angle, size = calculate(self.angle.text()), calculate(self.factor.text())
-            turned = [Step("rotate", angle)] if angle else []
-            sized = [Step("scale", size, size)] if size != 1 else []
-            pattern = PAINT.read(Pattern(self.shape.currentText().strip(), (*turned, *sized)))
+            steps = self._steps  # those that are more than an angle and a size stay as they are with another shape
+            if tuple(numbers) != self._shown[1:]:
+                angle, size = map(calculate, numbers)
+                turned = [Step("rotate", angle)] if angle else []
+                steps = (*turned, *([Step("scale", size, size)] if size != 1 else []))
+            pattern = PAINT.read(Pattern(shape.strip(), steps))
         except ChalcedonError as problem:
             self._complain(problem.sentence)
             return
         self._complain("")
-        self._shown = self._texts()
+        self._shown, self._steps = self._texts(), pattern.steps
         self.changed.emit(pattern)
