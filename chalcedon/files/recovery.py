@@ -33,6 +33,8 @@ from chalcedon.scene import Scene
 
 STEPS = "steps.jsonl"
 _SAVED = b'{"saved"'
+TRIES = 25
+"""How often a lock is asked for that is held."""
 
 
 def recovery_folder() -> Path:
@@ -60,23 +62,32 @@ def write_about(folder: Path, path: Path | None, name: str, digest: bytes, whole
 def lock(folder: Path) -> int | None:
     """Takes the lock of a folder for as long as the file descriptor that it gives is open. None while somebody else has
     it. Raises OSError."""
-    handle = os.open(folder / "lock", os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600)
-    try:
-        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
-        os.close(handle)
-        return None
-    return handle
+    handle = _handle(folder)
+    for _ in range(TRIES):
+        with contextlib.suppress(BlockingIOError):
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            return handle
+        time.sleep(0.01)  # somebody may just be looking whether it is held
+    os.close(handle)
+    return None
+
+
+def _handle(folder: Path) -> int:
+    return os.open(folder / "lock", os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600)
 
 
 def _is_open(folder: Path) -> bool:
     try:
-        handle = lock(folder)
+        handle = _handle(folder)
     except OSError:
         return False
-    if handle is not None:
+    try:
+        fcntl.flock(handle, fcntl.LOCK_SH | fcntl.LOCK_NB)  # several may look at once
+    except OSError:
+        return True
+    finally:
         os.close(handle)
-    return handle is None
+    return False
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,10 +108,17 @@ class Recovered:
         """The scene as it was before its steps."""
         return self.folder / "scene.chal"
 
+    @property
+    def is_open(self) -> bool:
+        """Whether somebody has opened it since, or does so now."""
+        return _is_open(self.folder)
+
     def open(self) -> Opened:
         """The scene as it was, with the steps that lead there to be taken back. Raises ChalcedonError.
 
         Steps after one that can't be done again are left out, of the file too, and what is missing is in `notices`."""
+        if self.is_open:
+            raise ChalcedonError("somebody has opened it since.", self.name, "Look for it in the other windows.")
         data = read_file(self.scene_file)
         opened = read_scene_of(self.path or self.scene_file, data)
         scene = opened.scene
@@ -124,8 +142,9 @@ class Recovered:
         return opened
 
     def remove(self) -> None:
-        """Throws it away."""
-        shutil.rmtree(self.folder, ignore_errors=True)
+        """Throws it away; not what somebody has opened since."""
+        if not self.is_open:
+            shutil.rmtree(self.folder, ignore_errors=True)
 
 
 def lines(folder: Path) -> list[bytes]:

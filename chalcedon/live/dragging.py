@@ -104,8 +104,7 @@ class Dragging:
                     solved_for.add(i)
         if solved_for:
             live.refresh()
-            follows = live.display.formulas.cell(node, "at")
-            now = follows.value if follows is not None else node.at
+            now = live.display.formulas.cell(node, "at").value  # type: ignore[union-attr]  # it was solved for
             at = tuple(now[i] if i in solved_for else at[i] for i in (0, 1))  # type: ignore[assignment]
             if at == now:  # the inputs say all of it
                 live.state.overrides.pop((shape.id, "at"), None)

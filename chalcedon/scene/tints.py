@@ -26,7 +26,7 @@ def tints(color: str, count: int = 5) -> list[str]:
     out = []
     for i in range(count):
         light = 0.95 - 0.75 * (i + 0.5) / count
-        part = base.clone().set("lightness", light).convert("srgb").fit(method="oklch-chroma").coords(nans=False)
+        part = base.clone().set("lightness", light).convert("srgb").fit(method="oklch-chroma").coords()
         r, g, b = (round(min(1.0, max(0.0, v)) * 255) for v in part)
         out.append(to_hex((r, g, b, value[3])))
     return out

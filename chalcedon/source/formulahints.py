@@ -114,10 +114,10 @@ def _usage(before: str) -> str:
             depth += 1
         elif before[at] == "(":
             if depth == 0:
-                name = re.search(r"([A-Za-z_]\w*)$", before[:at])
+                name = re.search(r"[A-Za-z_]\w*$", before[:at])
                 if name is None:
                     continue
-                function = FUNCTIONS.get(name[1])
+                function = FUNCTIONS.get(name.group())
                 return f"{function.signature}: {function.help}" if function is not None else ""
             depth -= 1
     return ""

@@ -3,6 +3,7 @@
 import os
 import subprocess
 import sys
+import threading
 import time
 
 import pytest
@@ -11,9 +12,11 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from strategies import scenes
 
+from chalcedon.files import journal as journals
 from chalcedon.files import open_scene, recovery, scene_bytes
 from chalcedon.files.journal import Journal
 from chalcedon.files.seen import open_seen, save_seen
+from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Scene
 from fuzz import kills
 
@@ -25,10 +28,18 @@ def save(scene, path, journal):
     journal.mark_saved(path, seen)
 
 
+@pytest.fixture(autouse=True)
+def patience(monkeypatch):
+    """However slow the disk is."""
+    monkeypatch.setattr(journals, "PATIENCE", 120.0)
+
+
 @settings(suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture], max_examples=25)
 @given(scenes, st.lists(walks(), min_size=1, max_size=3), st.booleans(), st.booleans())
 def test_after_a_kill_scene_and_history_are_what_they_were(tmp_path, scene, parts, in_file, twice):
     """Kills are stood for by a journal that is left. Between the parts the scene is saved."""
+    for entry in recovery.kept():
+        entry.remove()  # of an example that failed
     path = tmp_path / "a.chal"
     seen = None
     if in_file:
@@ -118,6 +129,40 @@ def test_what_is_open_elsewhere_is_noticed_and_what_was_saved_is_not_offered(moo
     assert journal.leave() and recovery.kept() == []
 
 
+def test_what_is_open_is_nobody_elses_however_many_look(moon):
+    """Two starts at once offer the same work: who opens it first has it, and nobody throws it away."""
+    scene, journal, _ = moon
+    scene["moon"].radius = 5
+    assert journal.leave()
+    (one,), (other,) = recovery.kept(), recovery.kept()
+    seen, opened = [], threading.Event()
+
+    def look():
+        while not opened.is_set():
+            seen.extend(recovery.kept())
+
+    journal = Journal(one.open().scene, entry=one)
+    lookers = [threading.Thread(target=look) for _ in range(3)]
+    for looker in lookers:
+        looker.start()
+    more = []
+    for _ in range(20):
+        more.append(Journal(Scene([Circle(id="sun")])))
+        more[-1]._scene["sun"].radius = 7
+        assert more[-1].settle()
+    opened.set()
+    for looker in lookers:
+        looker.join()
+    assert seen == [] == recovery.kept()
+    with pytest.raises(ChalcedonError, match="somebody has opened it since"):
+        other.open()
+    other.remove()
+    assert one.scene_file.exists() and recovery.lines(one.folder)
+    assert all(m.leave() for m in more) and len(recovery.kept()) == len(more)
+    journal.discard()
+    assert not one.folder.exists()
+
+
 def test_without_room_it_says_so_and_goes_on_when_there_is(moon, monkeypatch):
     scene, journal, path = moon
     path.write_bytes(b"something else")  # what the steps begin from can't be read any more
@@ -129,8 +174,9 @@ def test_without_room_it_says_so_and_goes_on_when_there_is(moon, monkeypatch):
     assert entry.whole and entry.open().scene["moon"].radius == 6
     monkeypatch.setenv("XDG_STATE_HOME", "/dev/null/state")
     lost = Journal(Scene())
+    assert lost.failed == "Not a directory"
     lost._scene.add(Circle())
-    assert not lost.leave() and lost.failed
+    assert not lost.leave() and "not a folder" in lost.failed
     lost.discard()
 
 
@@ -153,6 +199,7 @@ def test_programs_killed_at_random_lose_a_moment_and_no_file(tmp_path):
 
 ENDS = """
 from chalcedon.files.journal import Journal
+from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Scene
 scene = Scene()
 journal = Journal(scene, None, "a", None)

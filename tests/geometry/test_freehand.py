@@ -3,6 +3,8 @@
 import math
 import random
 
+import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from shapely import LineString, Point
@@ -57,6 +59,22 @@ def test_curves_between_corners_leave_smoothly():
     vertices = flatten(outline, 0.005)[0].vertices[1:-1]
     turns = [v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] for v in vertices]
     assert counted(outline) <= 6 and min(turns) > 0.98
+
+
+@pytest.mark.parametrize("turn", [20, 45, 75, 130])
+def test_a_closed_line_has_the_same_corners_wherever_it_was_begun(turn):
+    """Two arcs meet in two tips, at which the line turns; it is begun at one of them."""
+    radius, half = 300, math.radians(180 - turn) / 2
+    arc = [(radius * math.cos(a), radius * math.sin(a)) for a in np.linspace(-half, half, 60)]
+    dx = radius * math.cos(half)
+    lens = [(x - dx, y) for x, y in arc[:-1]] + [(dx - x, -y) for x, y in arc[:-1]]
+    for first in (0, 20, 59):
+        run = flatten(smooth_through(lens[first:] + lens[:first], 1.0, closed=True), 0.005)[0]
+        vertices = run.vertices[:-1] if math.dist(run.vertices[0][:2], run.vertices[-1][:2]) < 1e-9 else run.vertices
+        tips = [min(vertices, key=lambda v: math.dist((v.x, v.y), tip)) for tip in (lens[0], lens[59])]
+        for v in tips:
+            sharp = v.arrive[0] * v.leave[0] + v.arrive[1] * v.leave[1] < 0.97
+            assert sharp == (turn > 60), (first, turn)
 
 
 def test_a_dot_is_nothing_to_draw():

@@ -237,6 +237,19 @@ def test_dragging_needs_no_code():
     live.pointer_move(990, 200)
     live.advance()
     assert live.inputs["tide"] == 1, "no farther than its limits"
+    live.detach()
+    scene["buoy"].dragging = "free"
+    live = Live(scene)
+    live.pointer_down(240, 200)
+    live.pointer_move(270, 230)
+    live.advance()
+    assert live.value("buoy", "at") == pytest.approx((270, 230)), "what no input says is of the run alone"
+    live.pointer_move(280, 200)
+    live.advance()
+    live.pointer_up(280, 200)
+    live.inputs["tide"] = 0.4
+    live.advance()
+    assert live.value("buoy", "at") == pytest.approx((240, 200)), "where the inputs say all of it, it follows them"
 
 
 def test_mistakes_stop_nothing():

@@ -32,6 +32,7 @@ SENTENCES = (
     ("[when ][left][: ][pier] [goes past ][lamp]"),
     ("[when ][2 s have gone][: ][go to ][greenhouse]"),
     ("[when ][pressed][: ][tell ][bell] [after 1 s]"),
+    ("[when ][clicked][: ]buoy.bl[blend] [becomes ]['multiply']"),
 )
 
 

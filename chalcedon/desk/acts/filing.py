@@ -437,7 +437,7 @@ class Filing(QObject):
                     ("Keep it for later", lambda: None),
                     ("Throw it away", entry.remove),
                 ],
-                entry.scene_file.exists,
+                lambda e=entry: e.scene_file.exists() and not e.is_open,  # type: ignore[misc]
                 versions=versions,
             )
 

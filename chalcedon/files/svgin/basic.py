@@ -17,6 +17,9 @@ from chalcedon.scene import Circle, Ellipse, Line, Path, Polyline, Rect, Shape
 if TYPE_CHECKING:
     from chalcedon.files.svgin.reading import Reader
 
+AUTO = -1.0
+"""A radius that is as the other one (SVG 2, section 7.4)."""
+
 
 class Found(NamedTuple):
     """A shape without paint, its box in the user space of its element, and the segments that markers go by."""
@@ -59,12 +62,12 @@ def basic(reader: Reader, element: etree._Element, tag: str, style: Style, font:
         if width <= 0 or height <= 0:
             return None
         box = (x, y, x + width, y + height)
-        return Found(_rect(box, at("rx", w, -1.0), at("ry", h, -1.0)), box)
+        return Found(_rect(box, at("rx", w, AUTO), at("ry", h, AUTO)), box)
     if tag == "circle":
         x, y, r = at("cx", w), at("cy", h), at("r", math.hypot(w, h) / math.sqrt(2))
         return Found(made(Circle, at=(x, y), radius=r), (x - r, y - r, x + r, y + r)) if r > 0 else None
     if tag == "ellipse":
-        x, y, rx, ry = at("cx", w), at("cy", h), at("rx", w, -1.0), at("ry", h, -1.0)
+        x, y, rx, ry = at("cx", w), at("cy", h), at("rx", w, AUTO), at("ry", h, AUTO)
         rx, ry = (ry if rx < 0 else rx), (rx if ry < 0 else ry)
         if rx <= 0 or ry <= 0:
             return None

@@ -137,7 +137,10 @@ class Reader:
         made = self._children(root, self.styled(root), fit, 0)
         if fit != IDENTITY and made:
             group = Group(children=made)
-            self.put(group, [matrix_step(fit)])
+            try:
+                self.put(group, [matrix_step(fit)])
+            except ValueProblem:
+                self.note("the scale of a view box that is too large for a scene", root)
             made = [group]
         made[:0] = self.tiles
         self._name_rest(made)
@@ -195,6 +198,16 @@ class Reader:
             raise ChalcedonError(f"it comes to more than {MOST:,} shapes.", where, "`use` may multiply them.")
         if element.get("systemLanguage") == "" or element.get("requiredExtensions"):
             return None
+        before = self.viewport, len(self.used)
+        try:
+            return self._element(element, tag, around, world, depth)
+        except ValueProblem:  # numbers multiply: of view boxes, transforms, shadows
+            self.viewport = before[0]
+            del self.used[before[1] :]
+            self.note("what is too large or too far away for a scene", element)
+            return None
+
+    def _element(self, element: etree._Element, tag: str, around: Style, world: Affine, depth: int) -> Shape | None:
         style = self.styled(element, around)
         id = self._free(element, tag)  # before those of what is in it
         steps = self._steps(element, style)
@@ -240,10 +253,8 @@ class Reader:
             if max(map(abs, to)) <= LIMIT:
                 store(shape, "at", to)
                 return
-        if steps and steps[0].op == "matrix":
-            put(shape, "steps", steps)  # of a view box: it may come to anything
-        elif steps:
-            store(shape, "steps", tuple(steps))
+        if steps:
+            put(shape, "steps", steps)
 
     # kinds of element
 
