@@ -173,13 +173,7 @@ def shipped_folder() -> File:
 
 
 def _nearest_weight(weight: float) -> int:
-    """The weight at hand that CSS Fonts 4, section 5.2, would take."""
-    have = sorted(_WEIGHTS)
-    if 400 <= weight <= 500:
-        order = [w for w in have if weight <= w <= 500] + [w for w in reversed(have) if w < weight]
-        order += [w for w in have if w > 500]
-    elif weight < 400:
-        order = [w for w in reversed(have) if w <= weight] + [w for w in have if w > weight]
-    else:
-        order = [w for w in have if w >= weight] + [w for w in reversed(have) if w < weight]
-    return order[0]
+    """The weight at hand that CSS Fonts 4, section 5.2, would take: there is none between 400 and 500."""
+    if weight <= 500:
+        return max((w for w in _WEIGHTS if w <= weight), default=min(_WEIGHTS))
+    return min((w for w in _WEIGHTS if w >= weight), default=max(_WEIGHTS))

@@ -52,6 +52,25 @@ event = st.one_of(
 condition = st.sampled_from([{}, {"if": "tide > 0.5"}, {"if": "lit and 'a:b' != name"}])
 
 
+def test_a_shape_that_is_renamed_is_so_in_every_response_and_no_word_is():
+    scene = Scene([Circle(id="lamp"), Circle(id="buoy")])
+    scene.inputs.add("lit", True)
+    before = (
+        "when touching lamp if lamp.radius > 2: lamp.fill becomes 'lamp'",
+        "when it becomes true that lamp.radius > lit: buoy goes past lamp; lamp goes to the front",
+        "when clicked: put lamp at (lamp.center.x, 3) every 10 px; remove lamp; tell lamp with x = lamp.radius",
+        "when lamp is told: toggle lamp.visible; lamp.content goes on through 'round', 'lamp'; add 5 to lamp.at.x",
+    )
+    scene["buoy"].responses = [parse_response(sentence) for sentence in before]
+    scene.rename(scene["lamp"], "sun")
+    after = [print_response(r) for r in scene["buoy"].responses]
+    words = {"'lamp'", "tell lamp", "when lamp is told"}
+    expected = [print_response(parse_response(s)).replace("lamp", "sun") for s in before]
+    for word in words:
+        expected = [s.replace(word.replace("lamp", "sun"), word) for s in expected]
+    assert after == expected
+
+
 @given(event, condition, st.lists(act, min_size=1, max_size=3))
 def test_a_response_reads_back_from_its_sentence(on, when, do):
     response = Responses().read([{**on, **when, "do": do}])[0]

@@ -141,6 +141,8 @@ def test_what_only_moves_is_an_eighth_of_a_px_from_its_place_and_exact_at_rest(v
             shape = Circle if i % 2 else Star
             more = {"radius": 12} if i % 2 else {"outer": 14, "inner": 6, "tips": 5}
             paint = {"fill": "#d97b4a" if i % 4 else "#7fa3b8", "stroke": "#22292e", "stroke_width": 1.5}
+            if i % 4 == 0:  # turned now and then; in between they only move
+                more["steps"] = [{"rotate": Formula("30 * floor(time * 2)")}]
             at = (Formula(f"{20 + i % 8 * 50} + 7.3 * sin(time * {50 + i})"), Formula(f"{30 + i // 8 * 27} + time * 5"))
             scene.add(shape(at=at, **more, **paint), veil if 20 < i < 60 else None)
             if i % 10 == 0:
