@@ -61,6 +61,29 @@ def test_the_last_step_is_listed_and_lit_up_after_an_edit_an_undo_and_a_redo(des
     assert desk.w.ledger.focus_key[1] == "radius", "Enter leads to the value"
 
 
+def test_a_line_leads_to_its_shape_and_shows_a_value_only_where_there_is_one(desk):
+    asked = []
+    desk.session.value_asked.connect(lambda shape, name: asked.append((shape.id, name)))
+    panel = desk.w.changes_panel
+
+    def last(number=0):
+        desk.session.flush()
+        desk.session.select([])
+        desk.w.run_command("edit.changed")
+        panel.go_to(number)
+        return desk.chosen
+
+    desk.session.scene.add(Circle(id="buoy", radius=4))
+    assert last() == ["buoy"] and asked == [] and not panel.isVisible()
+    desk["buoy"].radius = 5
+    assert last() == ["buoy"] and asked.pop() == ("buoy", "radius")
+    desk.session.scene.rename(desk["buoy"], "float")
+    assert last() == ["float"] and asked == []
+    desk["hull"].remove()
+    assert last() == [] and asked == []
+    panel.close()
+
+
 def test_a_gesture_is_one_step_from_where_it_began(desk):
     desk.drag((600, 100), (620, 110), (640, 130))
     desk.w.run_command("edit.changed")

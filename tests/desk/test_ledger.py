@@ -1,5 +1,7 @@
 """The ledger by hand and from the keyboard."""
 
+import itertools
+
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QContextMenuEvent
@@ -76,6 +78,26 @@ def test_keyboard_reaches_and_changes_every_number(desk):
     assert desk["moon"].at == (600, 12)
     assert desk.w.ledger.focus_key[1] == "radius" and desk.w.ledger.editor is not None
     desk.key(Key.Key_Return)
+
+
+def test_a_word_right_before_a_value_stands_for_it(desk):
+    """As a label does. One that stands alone, before a gap or at a line's end stands for itself."""
+    ledger = desk.w.ledger
+    stood, alone = [], []
+    for id in ("wall", "boat", "rope"):
+        desk.session.select([desk[id]])
+        desk.unfold_all(id)
+        index = ledger.index_of(desk[id])
+        top = ledger.top_of(index) - ledger.verticalScrollBar().value()
+        laid = [c for c in ledger.row_cells(index) if c.role != "section" and c.y > 0]
+        for word, after in itertools.pairwise(laid):
+            if word.role != "word":
+                continue
+            _, found, _ = ledger.cell_at(word.x + word.w / 2, top + word.y + 14)
+            beside = after.y == word.y and 0 <= after.x - word.x - word.w < 8
+            (stood if found is after else alone).append(word.text)
+            assert (found is after) == (beside and after.live) and found in (word, after), (id, word.text)
+    assert {"opacity", "at", "size"} <= set(stood) and alone, (stood, alone)
 
 
 def test_wheel_changes_the_number_in_focus(desk):

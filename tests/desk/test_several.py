@@ -108,6 +108,24 @@ def test_a_number_dragged_moves_each_by_as_much(buoys):
     assert desk.chosen == ["red", "blue"], "they stay selected"
 
 
+def test_a_paint_is_picked_for_all_and_begins_with_that_of_the_first(buoys):
+    desk = buoys
+    acts = desk.w.ledger.acts
+    choose(desk, "blue", "red")
+    acts.pick_color(cells(desk)["fill", ()])
+    first = desk.session.selection[0]
+    assert acts.picker.text.text() == first.fill and desk["red"].fill != desk["blue"].fill
+    acts.picker.kinds["linear"].click()
+    acts.picker.units.activated.emit(1)
+    acts.picker.close()
+    line = first.fill.line
+    x, y = first.at
+    assert desk["red"].fill == desk["blue"].fill and first.fill.units == "scene"
+    assert line == (x, y - first.radius, x, y + first.radius), "where it lay on the first"
+    desk.session.undo()
+    assert isinstance(desk["red"].fill, str) and isinstance(desk["blue"].fill, str), "one step"
+
+
 def test_a_switch_and_a_choice_for_all(buoys):
     desk = buoys
     choose(desk, "red", "blue", "crate")

@@ -6,7 +6,7 @@ import math
 import random
 
 import pytest
-from hypothesis import example, given, settings
+from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 from PySide6.QtGui import QTransform
 
@@ -128,6 +128,29 @@ def test_flattening_keeps_within_its_tolerance(pieces, closed, tolerance):
     for line in flatten(path, tolerance):
         for v in line.vertices:
             assert math.hypot(*v.arrive) == pytest.approx(1) and math.hypot(*v.leave) == pytest.approx(1)
+
+
+@settings(max_examples=60)
+@given(st.tuples(*[points] * 4))
+def test_vertices_of_a_curve_know_its_direction(controls):
+    """Against the quotient of differences beside each, in numbers of more digits."""
+    p = [complex(*c) for c in controls]
+    pen = PathBuilder()
+    pen.move(*controls[0])
+    pen.cubic(*(n for c in controls[1:] for n in c))
+    (line,) = flatten(pen.path(), 0.05) or (None,)
+    assume(line is not None)
+    count = len(line.vertices) - 1
+    assume(count == count_pieces(pen.path(), 0.05))
+
+    def at(t):
+        return sum(c * math.comb(3, k) * (1 - t) ** (3 - k) * t**k for k, c in enumerate(p))
+
+    for i, v in enumerate(line.vertices[1:-1], 1):
+        t = i / count
+        way = at(t + 1e-6) - at(t - 1e-6)
+        if abs(way) > 1e-6:  # where it doesn't stand still
+            assert complex(*v.arrive) == pytest.approx(way / abs(way), abs=1e-3) and v.arrive == v.leave
 
 
 @settings(max_examples=60)

@@ -118,7 +118,7 @@ class ChangesPanel(Panel):
             return
         self.close()
         self.session.select([shape])
-        if change.what == "value" and change.name in shape.properties:
+        if change.name in shape.properties:
             self.session.value_asked.emit(shape, change.name)
 
     def _give(self, way: int) -> None:

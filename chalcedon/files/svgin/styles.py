@@ -136,7 +136,7 @@ def style_of(element: etree._Element, sheets: Sheets, parent: Style) -> Style:
     if not text and not rules and _KEYWORDS.isdisjoint(said.values()):
         out.update(said)  # as most are
         return _sized(out, parent)
-    found = [_Declared(False, (-1,), 0, name, value) for name, value in said.items()]
+    found = [_Declared(False, (), 0, name, value) for name, value in said.items()]
     for specificity, order, declared in rules:
         found += [_Declared(important, (0, *specificity), order, name, value) for name, value, important in declared]
     if text:
