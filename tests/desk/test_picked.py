@@ -6,6 +6,8 @@ from PySide6.QtWidgets import QFileDialog
 from recorded import assert_as_recorded
 
 from chalcedon import Circle, Gradient, Group, Rect, Scene, Step
+from chalcedon.craft.hold import Start
+from chalcedon.desk.canvas.gradienthandles import gradient_of
 from chalcedon.desk.picker.colorpicker import KINDS, ColorPicker
 from chalcedon.formula import Formula
 from chalcedon.scene.paints import PAINT, Pattern, Picture
@@ -198,6 +200,31 @@ def test_each_control_makes_one_thing_of_each_paint(desk, monkeypatch):
                 picker.deleteLater()
 
     assert_as_recorded("picker", lines())
+
+
+def test_a_formula_shows_the_colour_that_it_comes_to(desk):
+    scene = desk.session.scene
+    scene.inputs.add("tide", 0.5)
+    scene.palette = {"foam": Formula("mix('black', 'white', tide)")}
+    desk["wall"].fill = Gradient("linear", (0, 0, 1, 0), ((0, Formula("mix('red', 'blue', tide)")), (1, "teal")))
+    desk["moon"].fill = Formula("mix('red', 'blue', tide)")
+    scene.background = Formula("mix('red', 'lime', tide)")
+    scene.inputs["tide"] = 1
+    desk.session.flush()
+    desk.session.select([desk["wall"]])
+    desk.click_cell("wall", "paint", "fill")
+    acts = desk.w.ledger.acts
+    assert acts.picker.stops.stops == [(0, (0, 0, 255, 255)), (1, (0, 128, 128, 255))]
+    gradient = gradient_of(Start(desk.session.display.node(desk["wall"])), "fill")
+    assert gradient.stops[0][1].last == "#0000ff", "so do the handles"
+    acts.picker.close()
+    desk.session.select([desk["moon"]])
+    desk.click_cell("moon", "paint", "fill")
+    assert acts.picker.text.text() == "#0000ff"
+    acts.picker.close()
+    acts.pick_color(next(c for c in desk.w.ledger.head_cells() if c.name == "background"))
+    assert acts.picker.text.text() == "#00ff00"
+    acts.picker.close()
 
 
 def usable(picker, word):

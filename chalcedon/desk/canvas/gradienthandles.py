@@ -17,7 +17,7 @@ StopDrag = Callable[[Point, int, bool], Change]
 
 def gradient_of(start: Start, name: str) -> Gradient | None:
     """The gradient that a paint of a shape states, when its numbers can be dragged."""
-    stated = start.shape.stated(name) if name in start.shape.properties else None
+    stated = start.still.stated(name) if name in start.shape.properties else None  # colours as they come to now
     if not isinstance(stated, Gradient):
         return None
     return stated if is_plain(stated) else None

@@ -24,6 +24,7 @@ from chalcedon.desk.panels.panel import dispose
 from chalcedon.desk.picker.colorpicker import ColorPicker
 from chalcedon.formula import Formula
 from chalcedon.scene import Group, Scene, Shape, Step, Text, presets
+from chalcedon.scene.declare import told_now
 from chalcedon.scene.limits import within
 from chalcedon.scene.proportions import keep_ratios, ratio_of, set_following
 from chalcedon.scene.steps import OPS
@@ -364,10 +365,9 @@ class CellActs:
     def pick_color(self, cell: Cell) -> None:
         owner = cell.owner
         assert owner is not None
-        value = part(owner.stated(cell.name), cell.path)  # a chip shows none for what is switched off
+        of = owner.shapes[0] if isinstance(owner, Several) else owner
+        value = self._now(of, cell) if isinstance(of, Shape | Scene) else part(of.stated(cell.name), cell.path)
         value = value.last if isinstance(value, Formula) else value
-        if value is MIXED:
-            value = owner.shapes[0].stated(cell.name) if isinstance(owner, Several) else None
         who = getattr(owner, "id", "scene")
         part_of = bool(cell.path)  # a colour inside a value, such as the shadow's
         dispose(self.picker)
@@ -380,7 +380,6 @@ class CellActs:
             part_of,
             not isinstance(owner, Scene),
         )
-        of = owner.shapes[0] if isinstance(owner, Several) else owner
         if isinstance(of, Shape | Scene):
             self.picker.in_units = partial(in_units, self.ledger.session.display, of)
         gesture = object()
@@ -395,6 +394,14 @@ class CellActs:
         self.picker.named.connect(self.ledger.session.set_palette)
         self.picker.closed.connect(self.ledger.session.end_gesture)
         self.picker.open_at(self.spot(cell))
+
+    def _now(self, owner: Shape | Scene, cell: Cell) -> Any:
+        """What a shape or the scene states in a cell, where a chip shows none for what is switched off; formulas in it
+        are told what they come to."""
+        display = self.ledger.session.display
+        node = display.find(owner) if isinstance(owner, Shape) else None
+        now, stated = display.page if node is None else node.values, owner.stated(cell.name)
+        return part(told_now(stated, now[cell.name]) if cell.name in now else stated, cell.path)
 
     def popup(self, menu: QMenu, cell: Cell) -> None:
         menu.popup(self.spot(cell))

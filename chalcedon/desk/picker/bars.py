@@ -31,7 +31,8 @@ class Bar(Guarded, QWidget):
 
     def __init__(self, width: int, height: int, name: str, plane: bool = False) -> None:
         super().__init__()
-        self.setFixedSize(width, height)
+        self.setMinimumWidth(width)
+        self.setFixedHeight(height)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(name)
         self.across = self.down = 0.0
@@ -96,7 +97,8 @@ class StopBar(Guarded, QWidget):
 
     def __init__(self, width: int) -> None:
         super().__init__()
-        self.setFixedSize(width, 40)
+        self.setMinimumWidth(width)
+        self.setFixedHeight(40)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stops of the gradient")
         set_tip(self, "Click adds a stop · drag moves it · Delete takes it away")

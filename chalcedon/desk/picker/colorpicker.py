@@ -48,7 +48,7 @@ from chalcedon.scene.paints import (
     users_of,
 )
 
-MOST_USED = 20
+MOST_USED, ABREAST = 26, 13
 KINDS = ("none", "colour", "linear", "radial", "image", "pattern")
 
 
@@ -203,10 +203,10 @@ class ColorPicker(Popup):
         label.setStyleSheet(f"color: {theme().muted}")
         layout.addWidget(label)
         items = list(colors.items())
-        for first in range(0, len(items), 10):
+        for first in range(0, len(items), ABREAST):
             row = QHBoxLayout()
             row.setSpacing(2)
-            for paint, name in items[first : first + 10]:
+            for paint, name in items[first : first + ABREAST]:
                 row.addWidget(self._swatch_button(paint, name))
             row.addStretch()
             layout.addLayout(row)
