@@ -139,8 +139,11 @@ def parse(text: str) -> Parsed:
 def _advice(text: str) -> str:
     if re.search(r"(?<![=<>!])=(?!=)", text):
         return "To compare, write == instead of =."
-    if text.count("(") != text.count(")"):
-        return "A bracket is open." if text.count("(") > text.count(")") else "A bracket too many is closed."
+    opened, closed = text.count("("), text.count(")")
+    if opened > closed:
+        return "A bracket is open."
+    if closed > opened:
+        return "A bracket too many is closed."
     return "For example pointer.x + 20, or 10 if pointer.down else 4."
 
 

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from chalcedon.craft import snap
 from chalcedon.craft.snap import Snapper
 from chalcedon.evaluate import DisplayList
-from chalcedon.scene import Circle, Ellipse, Polyline, Rect, Scene, Star
+from chalcedon.scene import Annulus, Circle, Ellipse, Polyline, Rect, RegularPolygon, Scene, Star
 
 place = st.integers(0, 400)
 boxes = st.lists(
@@ -99,6 +99,28 @@ def test_points_centres_outlines_and_words():
     assert words(118, 287, fixed=(20, 280)) == (["as wide as crate, 100"], (120, 287))
     told, at = words(50, 330, fixed=(20, 300), radial=True)
     assert told == ["as large as moon, radius 40"] and at == pytest.approx([20 + 800**0.5, 300 + 800**0.5])
+
+
+@pytest.mark.parametrize(
+    "shape",
+    [
+        Circle(radius=30),
+        Star(outer=30, inner=10),
+        Annulus(outer=30, inner=10),
+        RegularPolygon(radius=30),
+        Circle(radius=15, steps=[{"scale": 2}]),
+        Star(outer=15, inner=5, steps=[{"scale": 2}, {"rotate": 20}]),
+    ],
+    ids=lambda s: s.kind,
+)
+def test_a_radius_snaps_to_that_of_every_round_kind(shape):
+    shape = shape.copy()
+    shape.id, shape.at = "it", (300, 300)
+    scene = Scene([shape, Rect(id="box", at=(200, 20), size=(60, 60))], size=(500, 400))
+    snap = Snapper(DisplayList(scene))
+    found = snap.point(100 + 28, 100, 5, fixed=(100, 100), radial=True)
+    assert [m.words for m in found.marks] == ["as large as it, radius 30"] and found.dx == pytest.approx(2)
+    assert not snap.point(100 + 40, 100, 5, fixed=(100, 100), radial=True).marks
 
 
 def test_equal_gaps_between_and_beyond():

@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -90,6 +91,9 @@ def test_a_baked_shape_looks_as_before(data):
     after = edges(flatten(node.outline.mapped(node.world), 0.02))
     size = max(1.0, *(abs(v) for e in before for v in e))
     assert same_outline(before, after, 0.05 + size * 1e-3)
+    for name in {"radius", "radii", "size", "outer", "inner", "to", "points"} & shape._values.keys():
+        for number in np.ravel(shape._values[name]):
+            assert number == round(number, 4), "no digits that nobody could have meant"
     scene.undo()
     assert shape.steps != ()
 

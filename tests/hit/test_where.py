@@ -98,6 +98,20 @@ def test_the_words():
     assert said([Text(id="it", content="  ")])[0] == "it says nothing."
 
 
+@given(st.sampled_from([-1, 0, 1]), st.sampled_from([-1, 0, 1]), st.integers(0, 300))
+def test_what_is_moved_onto_the_page_goes_to_its_nearest_edge_and_no_farther(left, up, far):
+    at = tuple({-1: -20 - far, 0: 100, 1: side + 20 + far}[way] for way, side in ((left, 400), (up, 300)))
+    scene = Scene([Circle(id="it", at=at, radius=20, fill="#000")], size=(400, 300))
+    display = DisplayList(scene)
+    display.update()
+    reasons = where(HitTester(scene, display), scene["it"])
+    if left == up == 0:
+        assert not reasons
+        return
+    reasons[0].repairs[0].act(display)
+    assert scene["it"].at == ({-1: 20, 0: 100, 1: 380}[left], {-1: 20, 0: 100, 1: 280}[up])
+
+
 def test_what_shows_through_covers_nothing():
     for veil in (
         cover(opacity=0.9),
