@@ -12,6 +12,7 @@ from PIL import Image as Photo
 from second import dress, effects, far, gradients, ours, theirs
 
 import chalcedon
+from chalcedon.evaluate import DisplayList
 from chalcedon.files.svgout import svg_bytes
 from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError
@@ -59,6 +60,64 @@ def elements(scene, **more):
 
 def tags(element):
     return [(child.tag.removeprefix(SVG), child.get("id")) for child in element]
+
+
+few = st.sampled_from([0, 0, 5, -12.5])
+written_steps = st.lists(
+    st.tuples(
+        st.sampled_from(
+            [
+                ("rotate", 30),
+                ("scale", 2, 0.5),
+                ("skew", 20, 0),
+                ("skew", 0, 15),
+                ("translate", 3, 0),
+                ("matrix", 1, 0.2, 0.1, 1, 4, 5),
+            ]
+        ),
+        st.none() | st.tuples(few, few),
+        st.booleans(),
+    ).map(lambda v: Step(*v[0], about=v[1] if v[0][0] not in ("translate",) else None, on=v[2] or v[1] is None)),
+    max_size=3,
+)
+
+
+@given(st.tuples(few, few), written_steps, st.sampled_from(["origin", "center", "top-left"]))
+def test_steps_are_written_as_transforms_that_stand_where_they_did(at, steps, pivot):
+    """Read back by the grammar of the standard, whose last transform comes first."""
+    scene = Scene([Rect(id="crate", at=at, size=(20, 10), steps=steps, pivot=pivot)], size=(90, 60))
+    display = DisplayList(scene)
+    node = display.node(scene["crate"])
+    (element,) = [e for e in ElementTree.fromstring(svg_bytes(scene).data).iter() if e.get("id") == "crate"]
+    m = np.eye(3)
+    for name, said in re.findall(r"(\w+)\(([^)]*)\)", element.get("transform", "")):
+        n = [float(v) for v in re.findall(r"[-+.\de]+", said)]
+        if name == "rotate":
+            turned = np.radians(n[0])
+            x, y = n[1:] or (0, 0)
+            own = shift(x, y) @ linear(np.cos(turned), np.sin(turned), -np.sin(turned), np.cos(turned)) @ shift(-x, -y)
+        else:
+            own = {
+                "translate": lambda x, y=0: shift(x, y),
+                "scale": lambda x, y=None: linear(x, 0, 0, x if y is None else y),
+                "skewX": lambda a: linear(1, 0, np.tan(np.radians(a)), 1),
+                "matrix": lambda a, b, c, d, e, f: shift(e, f) @ linear(a, b, c, d),
+            }[name](*n)
+        m = m @ own
+    x, y, width, height = (float(element.get(k, 0)) for k in ("x", "y", "width", "height"))
+    corners = np.array([[x, x + width, x], [y, y, y + height], [1, 1, 1]])
+    box = node.box
+    wanted = [node.world.map(*p) for p in ((box[0], box[1]), (box[2], box[1]), (box[0], box[3]))]
+    found = [tuple(p) for p in (m @ corners)[:2].T]
+    assert np.allclose(found, wanted, atol=1e-4)
+
+
+def shift(x, y):
+    return np.array([[1, 0, x], [0, 1, y], [0, 0, 1]])
+
+
+def linear(a, b, c, d):
+    return np.array([[a, c, 0], [b, d, 0], [0, 0, 1]])
 
 
 def test_no_zero_is_written_below_zero():

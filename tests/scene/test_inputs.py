@@ -6,9 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from chalcedon.evaluate import DisplayList
 from chalcedon.files import read_scene, scene_bytes
+from chalcedon.formula import Formula
 from chalcedon.problems import ValueProblem
-from chalcedon.scene import Scene
+from chalcedon.scene import Circle, Scene
 from chalcedon.scene.inputs import MOST, kind_of
 
 EXAMPLE = '"number": 0.4, "low": 0, "high": 1}}.'
@@ -82,3 +84,37 @@ def test_inputs_are_written_as_they_were_said(raw):
             for beyond in (said["low"] - 1, said["high"] + 1):
                 with pytest.raises(ValueProblem, match=re.escape(f"input {name}")):
                     scene.inputs[name] = beyond
+
+
+def test_formulas_read_inputs_of_every_kind_and_the_parts_of_points():
+    scene = Scene(
+        [Circle(id="buoy")],
+        inputs={
+            "tide": {"number": 0.4},
+            "lit": {"switch": True},
+            "wind": {"choice": "calm", "choices": ["calm", "storm"]},
+            "paint": {"colour": "#204060"},
+            "mark": {"point": [30, 50]},
+        },
+    )
+    buoy = scene["buoy"]
+
+    def comes_to(name, text):
+        setattr(buoy, name, Formula(text))
+        return getattr(buoy, name)
+
+    assert comes_to("radius", "mark.x + mark.y * tide") == 50
+    assert comes_to("at", "mark") == (30, 50) and comes_to("fill", "paint if lit else 'red'") == "#204060"
+    assert comes_to("visible", "wind == 'calm' and lit") is True
+    scene.inputs["mark"] = (10, 20)
+    assert buoy.radius == 18 and buoy.at == (10, 20)
+    display = DisplayList(scene)
+    for text, why, hint in (
+        ("mark.z", "the input mark has no z.", "A point has .x and .y."),
+        ("mark.x.y", "the input mark has no x.", "A point has .x and .y."),
+        ("tide.x", "the input tide has no x.", "Write tide alone."),
+    ):
+        buoy.radius = Formula(text, 7)
+        display.update()
+        (problem,) = [c.problem for c in display.formulas.problems]
+        assert why in str(problem) and hint in str(problem)
