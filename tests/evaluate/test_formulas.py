@@ -165,6 +165,14 @@ def test_only_what_depends_on_what_changed_is_worked_out():
     assert counted(lambda: scene.set(scene["moon"], "at", (3, 9))) == 1, "the lid reads its box"
 
 
+def test_what_a_value_refuses_is_about_all_of_the_formula():
+    scene = Scene([Circle(id="a", radius=F("2 - 5", 4)), Circle(id="b", at=(F("7"), F("'x'", 1)))])
+    display = DisplayList(scene)
+    found = {c.node.shape.id: c.problem for c in display.formulas.problems}
+    assert (found["a"].first, found["a"].last) == (0, 5) and "2 - 5"[found["a"].first : found["a"].last] == "2 - 5"
+    assert set(found) == {"a", "b"} and scene["a"].radius == 4, "the last value stays"
+
+
 def test_loops_are_said_in_names_and_nothing_else_stops():
     scene = Scene(
         [Circle(id="a", radius=10), Circle(id="b", at=(4, 5), radius=3), Circle(id="c", radius=F("b.radius"))]
