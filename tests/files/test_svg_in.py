@@ -53,6 +53,8 @@ DRAWN = {
     ' fill="Purple" fill-opacity=".4"/>',
     "nested svg": '<svg x="10" y="8" width="60" height="40" viewBox="0 0 30 30" preserveAspectRatio="xMinYMax slice">'
     '<circle cx="15" cy="15" r="15" fill="#7fa3b8"/></svg>',
+    "overflow that is seen": '<svg x="10" y="8" width="30" height="20" viewBox="0 0 30 40" overflow="visible">'
+    '<circle cx="15" cy="15" r="25" fill="#7fa3b8"/></svg>',
     "use and symbol": '<defs><symbol id="s" viewBox="0 0 10 10"><path d="M0 0h10L5 10z"/></symbol><g id="g"><rect'
     ' width="10" height="10"/></g></defs><use href="#s" x="10" y="10" width="30" height="30" fill="#b8482a"/>'
     '<use xlink:href="#g" x="60" y="20" fill="teal" transform="rotate(20)"/>',
@@ -306,6 +308,7 @@ FAR = {
     "marker": '<marker id="m" viewBox="{box}">{leaf}</marker><path d="M0 0L50 50" stroke="red" marker-end="url(#m)"/>',
     "pattern": '<pattern id="p" width="1" height="1" viewBox="{box}">{leaf}</pattern><rect width="50" height="50"'
     ' fill="url(#p)"/>',
+    "origin": '<g style="transform-origin: 1e300px 0" transform="rotate(5)">{leaf}</g>',
     "shadow": '<filter id="f"><feDropShadow dx="1e8"/></filter><g transform="scale(1e8)"><g filter="url(#f)">{leaf}</g>'
     "</g>",
 }

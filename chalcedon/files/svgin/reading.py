@@ -247,14 +247,18 @@ class Reader:
 
     def put(self, shape: Shape, steps: list[Step]) -> None:
         """Gives a shape the steps, those that only move it as its place where it has no others."""
+        if not steps:
+            return  # a viewport has some of its own
         if len(steps) == 1 and steps[0].op == "translate":
             x, y = shape.at
             to = x + steps[0].values[0], y + steps[0].values[1]
             if max(map(abs, to)) <= LIMIT:
                 store(shape, "at", to)
                 return
-        if steps:
-            put(shape, "steps", steps)
+        if all(-LIMIT <= v <= LIMIT for step in steps for v in (*step.values, *(step.about or ()))):
+            store(shape, "steps", tuple(steps))
+        else:
+            put(shape, "steps", steps)  # which says why not
 
     # kinds of element
 
