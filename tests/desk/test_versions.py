@@ -129,6 +129,30 @@ def test_work_that_a_kill_interrupted_is_offered_with_pictures(desk, saved, qtbo
     assert desk.w.files.save() and "shed" in open_scene(saved).scene and recovery.kept() == []
 
 
+@pytest.mark.parametrize("answer", ["Open it", "Throw it away"])
+def test_what_another_start_has_opened_meanwhile_is_left_to_it(desk, saved, answer):
+    lost = Session()
+    lost.open(saved)
+    lost.scene.add(Rect(id="shed", at=(5, 5)))
+    lost.document.kept = lost.document.journal.leave()
+    lost.close()
+    desk.w.files.offer_recovered()
+    assert "night had changes in no file (1 step)" in desk.said
+    other = Session()
+    other.recover(recovery.kept()[0])
+    desk.answer(answer)
+    assert "shed" not in desk.session.scene and other.document.journal.folder.exists()
+    assert answer != "Open it" or "somebody has opened it since" in desk.said
+    other.scene.add(Circle(id="lamp"))
+    assert other.document.journal.settle(), "it goes on being kept"
+    other.document.kept = other.document.journal.leave()
+    other.close()
+    (entry,) = recovery.kept()
+    assert {"shed", "lamp"} <= {s.id for s in entry.open().scene.walk()}
+    entry.remove()
+    assert recovery.kept() == []
+
+
 def test_after_a_save_a_kill_loses_nothing_and_what_comes_after_is_offered(desk, saved):
     """As above; undoing what was recovered ends at what the file holds."""
     lost = Session()
