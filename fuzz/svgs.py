@@ -1,4 +1,4 @@
-"""SVG files with bytes, words and numbers changed: each is read, painted and hit, or refused with a sentence."""
+"""SVG files with bytes, words and numbers changed: each is read, painted, hit and saved, or refused in a sentence."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from functools import lru_cache
 from pathlib import Path
 
 from chalcedon.demos import demo_names, demo_scene
+from chalcedon.files import read_scene, scene_bytes
 from chalcedon.files.svgin import read_svg
 from chalcedon.files.svgout import svg_bytes
 from chalcedon.hit import hit_test
@@ -67,7 +68,9 @@ def mutated(seed: int) -> bytes:
         elif kind < 0.65:
             numbers = list(re.finditer(rb"\d+", bytes(data)))
             number = chance.choice(numbers)
-            data[number.start() : number.end()] = chance.choice([b"0", b"1e9", b"99999999", b".", b"-5"])
+            data[number.start() : number.end()] = chance.choice(
+                [b"0", b"1e9", b"99999999", b".", b"-5", b"1e300", b"1e-12"]
+            )
         elif kind < 0.8:  # a line that is elsewhere, or twice
             lines = bytes(data).split(b"\n")
             lines.insert(chance.randrange(len(lines)), chance.choice(lines))
@@ -80,7 +83,8 @@ def mutated(seed: int) -> bytes:
 
 
 def attack(data: bytes) -> bool:
-    """Takes a file through everything; whether it could be read. Raises for whatever isn't said in a sentence."""
+    """Takes a file through everything; whether it could be read. Raises for whatever isn't said in a sentence, and when
+    what was read is not what is saved."""
     try:
         scene = read_svg(data).scene
     except ChalcedonError:
@@ -91,6 +95,12 @@ def attack(data: bytes) -> bool:
         pass
     hit_test(scene, 100, 100)
     svg_bytes(scene)
+    saved = scene_bytes(scene)
+    again = read_scene(saved)
+    if again.problems:
+        raise ValueError(f"it was read, and can't be saved: {again.problems[0]}")
+    if scene_bytes(again.scene) != saved:
+        raise ValueError("saved, it is something else")
     return True
 
 

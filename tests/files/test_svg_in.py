@@ -334,11 +334,14 @@ def test_strange_numbers_and_references_do_no_harm():
         '<rect width="9" height="9" transform="scale(1e300) rotate(1e99)"/><linearGradient id="a" href="#b"/>'
         '<linearGradient id="b" href="#a"/><rect width="9" height="9" fill="url(#a)" stroke-dasharray="-1 nan"'
         ' stroke="red" stroke-width="1e999"/><clipPath id="c" clip-path="url(#c)"><rect clip-path="url(#c)"/>'
-        "</clipPath>"
+        '</clipPath><linearGradient id="g"><stop/><stop offset="1" stop-color="red"/></linearGradient>'
+        '<rect width="1e-300" height="1e-300" fill="url(#g)"/><svg viewBox="0 0 1e300 1e300"><rect width="9" height="9"'
+        ' stroke="red" stroke-width="2%"/></svg><svg width="1e-200" viewBox="0 0 9 9"><rect width="9" height="9"/></svg>'
         '<rect width="9" height="9" clip-path="url(#c)" mask="url(#c)"/><text font-size="1e9">x</text>'
     )
     opened = read_svg(page(body))
     assert ours(opened.scene).shape == (64, 96, 3) and chalcedon.hit_test(opened.scene, 4, 4) is not None
+    assert not read_scene(scene_bytes(opened.scene)).problems
     text = (FOREIGN + '<svg xmlns="http://www.w3.org/2000/svg"><text y="9">&x;</text></svg>').encode()
     assert not any("content" in s._values and s.content.strip() for s in read_svg(text).scene.walk())
 

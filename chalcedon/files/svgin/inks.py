@@ -115,12 +115,11 @@ class Inks:
             return stops[0][1]
         own = said("gradientUnits") == "userSpaceOnUse"
         x0, y0, x1, y1 = on.box
-        if x1 <= x0 or y1 <= y0:
+        box = Affine(x1 - x0, 0.0, 0.0, y1 - y0, x0, y0)
+        back = box.inverse() if x1 > x0 and y1 > y0 else None
+        if back is None:
             return stops[-1][1] if own else None
         turned = affine(transform(said("gradientTransform") or "") or [])
-        box = Affine(x1 - x0, 0.0, 0.0, y1 - y0, x0, y0)
-        back = box.inverse()
-        assert back is not None
         into = back.after(turned) if own else turned
         spread = said("spreadMethod") or "pad"
         spread = spread if spread in ("pad", "reflect", "repeat") else "pad"

@@ -7,6 +7,7 @@ import re
 
 from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.scene import Step
+from chalcedon.scene.values import LIMIT
 
 _NUMBER = r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?"
 _LENGTH = re.compile(rf"\s*({_NUMBER})\s*([a-zA-Z%]*)\s*$")
@@ -77,7 +78,7 @@ def _angles(text: str) -> list[float]:
 
 
 def _step(name: str, n: list[float], origin: tuple[float, float]) -> Step | None:
-    if not all(math.isfinite(v) and abs(v) < 1e9 for v in n):
+    if not all(math.isfinite(v) and abs(v) < LIMIT for v in n):
         return None
     if name == "translate" and len(n) in (1, 2):
         return Step("translate", n[0], n[1] if len(n) == 2 else 0.0)
@@ -107,7 +108,7 @@ def box_of(text: str | None) -> list[float] | None:
     """The four numbers of a view box; empty where none stands, or none that can be; None for one without an extent,
     which is of what isn't shown (SVG 2, section 8.6)."""
     box = numbers(text or "")
-    if len(box) != 4 or min(box[2:]) < 0.0:
+    if len(box) != 4 or min(box[2:]) < 0.0 or max(map(abs, box)) > LIMIT:
         return []
     return box if min(box[2:]) > 0.0 else None
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import os
 import re
 from collections import Counter
@@ -285,7 +286,7 @@ class Reader:
         if stroke is None:
             return
         set_ = partial(store, shape)
-        across = ((on.viewport[0] ** 2 + on.viewport[1] ** 2) / 2) ** 0.5
+        across = math.hypot(*on.viewport) / math.sqrt(2)
         width = length(style.get("stroke-width"), 1.0, across, on.font)
         set_("stroke_width", max(0.0, width))
         if style.keys().isdisjoint(STROKED):
