@@ -336,7 +336,8 @@ def test_strange_numbers_and_references_do_no_harm():
         ' stroke="red" stroke-width="1e999"/><clipPath id="c" clip-path="url(#c)"><rect clip-path="url(#c)"/>'
         '</clipPath><linearGradient id="g"><stop/><stop offset="1" stop-color="red"/></linearGradient>'
         '<rect width="1e-300" height="1e-300" fill="url(#g)"/><svg viewBox="0 0 1e300 1e300"><rect width="9" height="9"'
-        ' stroke="red" stroke-width="2%"/></svg><svg width="1e-200" viewBox="0 0 9 9"><rect width="9" height="9"/></svg>'
+        ' stroke="red" stroke-width="2%"/></svg><svg width="1e-200" viewBox="0 0 9 9"><rect width="9" height="9"/>'
+        "</svg>"
         '<rect width="9" height="9" clip-path="url(#c)" mask="url(#c)"/><text font-size="1e9">x</text>'
     )
     opened = read_svg(page(body))
