@@ -388,7 +388,7 @@ def _corners(node: Node) -> Iterator[tuple[tuple[float, float], float]]:
             la, lb = math.hypot(*a), math.hypot(*b)
             if la == 0.0 or lb == 0.0:
                 continue
-            cosine = (a[0] * b[0] + a[1] * b[1]) / (la * lb)
+            cosine = a[0] / la * (b[0] / lb) + a[1] / la * (b[1] / lb)
             half = math.sqrt(max(0.0, (1.0 - cosine) / 2))  # sine of half the angle between the segments
             if half > 1e-6:
                 yield knot, 1.0 / half

@@ -8,10 +8,16 @@ from strategies import leaves
 
 from chalcedon.craft.checkup import check_up
 from chalcedon.evaluate import DisplayList
+from chalcedon.files import scene_bytes
 from chalcedon.files.check import check_scene
+from chalcedon.files.svgout import svg_bytes
+from chalcedon.hit import hit_test
+from chalcedon.hit.where import where
+from chalcedon.painter import render_image
 from chalcedon.scene import (
     Annulus,
     Circle,
+    Gradient,
     Group,
     Image,
     Line,
@@ -142,6 +148,28 @@ def test_sound_shapes_are_left_in_peace():
         ]
     )
     assert check_scene(DisplayList(scene)) == []
+
+
+@pytest.mark.parametrize("size", [1e-300, 1e-160, 1e-12, 1e9])
+def test_the_least_and_the_largest_go_through_everything(size):
+    for make in (
+        lambda: Rect(size=(size, size), corners=size / 3),
+        lambda: Circle(radius=size),
+        lambda: Line(to=(size, 0), start_head="dot"),
+        lambda: Polyline(points=[(0, 0), (size, 0), (0, size)], closed=True, curve=0.5),
+        lambda: Path(data=f"M0 0L{size} 0L0 {size}C0 0 {size} {size} 0 {size}Z"),
+        lambda: Star(outer=size, inner=size / 2),
+        lambda: Rect(size=(9, 9), steps=[{"scale": (size, 1)}], steady=True),
+    ):
+        for width, dash in ((min(size, 1e4), ()), (3, (4, 2)))[: 1 if size > 1 else 2]:
+            shape = make()
+            shape.id, shape.stroke, shape.stroke_width, shape.dash = "it", "#15213a", width, dash
+            if "fill" in shape.properties:
+                shape.fill = Gradient("radial", "red", "blue")
+            scene = Scene([shape], size=(60, 40))
+            assert all(str(remark) for remark in check_scene(scene))
+            assert render_image(scene).width() == 60 and svg_bytes(scene).data and scene_bytes(scene)
+            hit_test(scene, 0, 0), where(scene, shape)
 
 
 def test_names_that_lead_nowhere_and_missing_images(tmp_path):
