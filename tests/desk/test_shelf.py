@@ -7,6 +7,7 @@ from PIL import Image
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog
 
+from chalcedon.desk.acts.working import MOST_TOLD, say_done
 from chalcedon.desk.shelf import looking
 from chalcedon.desk.shelf.entries import Entry
 from chalcedon.files import save_scene
@@ -177,6 +178,14 @@ def wait(desk, qtbot):
     qtbot.waitUntil(lambda: not working.name, timeout=30_000)
 
 
+@pytest.mark.parametrize("count", [0, 1, MOST_TOLD, MOST_TOLD + 1, MOST_TOLD + 7])
+def test_of_many_notes_the_first_are_told_and_the_rest_counted(desk, count):
+    say_done(desk.session, "Wrote quay.svg.", [f"note {i}" for i in range(count)])
+    told = min(count, MOST_TOLD)
+    assert desk.said.startswith("Wrote quay.svg.") and desk.said.count("Note ") == told
+    assert desk.said.endswith(f" And {count - told} more.") == (count > told)
+
+
 def test_a_sheet_of_several_scenes_is_written_beside_the_window(desk, shelf, folder, qtbot, monkeypatch):
     target = folder / "all.webp"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
@@ -186,7 +195,8 @@ def test_a_sheet_of_several_scenes_is_written_beside_the_window(desk, shelf, fol
     shelf.foot.make_sheet.click()
     assert desk.w.head.work.isVisible() and "all.webp" in desk.w.head.work.text()
     wait(desk, qtbot)
-    assert shelf.foot.told.text() == "Wrote all.webp." and not desk.w.head.cancel.isVisible()
+    qtbot.waitUntil(lambda: shelf.foot.told.text() == "Wrote all.webp.")
+    assert not desk.w.head.cancel.isVisible()
     with Image.open(target) as picture:
         assert picture.size == (2 * 344 + 24, 2 * (240 + 44 + 24) + 24)
         # twill, in the second row, stands on its name with its page of 100 x 200 px

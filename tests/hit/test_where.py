@@ -112,6 +112,16 @@ def test_what_is_moved_onto_the_page_goes_to_its_nearest_edge_and_no_farther(lef
     assert scene["it"].at == ({-1: 20, 0: 100, 1: 380}[left], {-1: 20, 0: 100, 1: 280}[up])
 
 
+@pytest.mark.parametrize("count", [1, 2, 3, 4, 6])
+def test_of_many_that_cover_it_three_are_named(count):
+    wide = 120 / count
+    stripes = [Rect(id=f"slat_{i}", at=(50 + i * wide, 50), size=(wide, 40), fill="#15213a") for i in range(count)]
+    scene = Scene([Rect(id="it", at=(50, 50), size=(120, 40), fill="#fff"), *stripes], size=(400, 300))
+    (reason,) = where(scene, scene["it"])
+    assert reason.sentence.count("slat_") == min(3, count)
+    assert reason.sentence.endswith(f" and {count - 3} more.") == (count > 3)
+
+
 def test_what_shows_through_covers_nothing():
     for veil in (
         cover(opacity=0.9),
