@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
 from typing import Any
 
@@ -13,7 +14,7 @@ from chalcedon.desk.live.controls import Control, Hand, make_control
 from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import font, theme
-from chalcedon.desk.panels.panel import Panel, emptied
+from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
 from chalcedon.evaluate.users import users_of_name
 from chalcedon.formula import Formula, calculate
@@ -39,8 +40,8 @@ class InputsPanel(Panel):
     def __init__(self, session: Session, hand: Hand, owner: QWidget) -> None:
         super().__init__("Inputs", session, owner)
         self._hand = hand
-        self.rows: dict[str, dict[str, Any]] = {}
         self._shown: Any = None
+        self._texts: list[str] = []
         self.empty = Label(
             "No inputs yet. An input is a named value that a person or a program sets;\n"
             "formulas read it by its name, so that one control can move many things."
@@ -51,6 +52,9 @@ class InputsPanel(Panel):
         self.grid.setVerticalSpacing(4)
         self.column.addLayout(self.grid)
         self.column.addWidget(self.complaint)
+        self.unsolved = Label("")  # a limit that can't be worked out; its last value holds
+        self.unsolved.setWordWrap(True)
+        self.column.addWidget(self.unsolved)
         foot = QHBoxLayout()
         foot.setSpacing(4)
         word = Label("New")
@@ -67,28 +71,37 @@ class InputsPanel(Panel):
     def restyle(self) -> None:
         super().restyle()
         self.empty.setStyleSheet(f"color: {theme().muted};")
+        self.unsolved.setStyleSheet(f"color: {theme().carnelian};")
 
     def refresh(self) -> None:
         """Shows the inputs as they are now."""
         specs = self.session.scene.inputs.specs()
         told = tuple(s._replace(value=None) for s in specs)
-        if told != self._shown:
+        if told != self._shown or self._typed() != self._texts:  # what could not be taken doesn't stay
             self._shown = told
-            emptied(self.grid)
-            self.rows.clear()
-            for column, title in enumerate(COLUMNS if specs else ()):
-                head = Label(title)
-                head.setFont(font(12))
-                head.setStyleSheet(f"color: {theme().muted};")
-                self.grid.addWidget(head, 0, column)
-            for i, spec in enumerate(specs):
-                self._row(i + 1, spec, i == 0)
+            self.remake(self.grid, lambda: self._rows(specs))
+            self._texts = self._typed()
         for name, row in self.rows.items():
             row["control"].show_value(self.session.display.input(name))
             self._tell_users(name, row["used"])
         self.empty.setVisible(not self.rows)
         self.complaint.setVisible(bool(self.complaint.text()))
+        wrong = [c for c in self.session.display.formulas.problems if c.name == "inputs"]
+        self.unsolved.setText("\n".join(f"A limit can't be worked out: {c.problem}" for c in wrong))
+        self.unsolved.setVisible(bool(wrong))
         self.fit_in()
+
+    def _typed(self) -> list[str]:
+        return [part.text() for row in self.rows.values() for part in row.values() if isinstance(part, QLineEdit)]
+
+    def _rows(self, specs: Sequence[Input]) -> None:
+        for column, title in enumerate(COLUMNS if specs else ()):
+            head = Label(title)
+            head.setFont(font(12))
+            head.setStyleSheet(f"color: {theme().muted};")
+            self.grid.addWidget(head, 0, column)
+        for i, spec in enumerate(specs):
+            self._row(i + 1, spec, i == 0)
 
     def _row(self, i: int, spec: Input, first: bool) -> None:
         name = spec.name
@@ -105,12 +118,14 @@ class InputsPanel(Panel):
             "group": (spec.group, 84),
         }
         for what, (text, width) in shown.items():
-            entry = entries[what] = QLineEdit(text)
+            entry = entries[what] = QLineEdit(text, self)  # shown without a place it would be a window of its own
+            entry.setCursorPosition(0)
             entry.setAccessibleName(f"{what} of {name}")
             entry.setFixedWidth(width)
             entry.editingFinished.connect(partial(self._say, name, what, entry))
         if spec.kind == "choice":
             entries["low"].setText(", ".join(spec.choices))
+            entries["low"].setCursorPosition(0)
             entries["low"].setFixedWidth(130)
             entries["low"].setAccessibleName(f"choices of {name}")
             set_tip(entries["low"], "The words to choose from, with commas between")
@@ -142,7 +157,7 @@ class InputsPanel(Panel):
                 self.grid.addWidget(entries[what], i, column)
         for column, widget in enumerate((entries["label"], entries["group"], used, marks), 6):
             self.grid.addWidget(widget, i, column)
-        for widget in (entries["name"], control, used, marks):
+        for widget in (entries["name"], entries["label"], entries["group"], control, used, marks):
             widget.show()
         self.rows[name] = {**entries, "control": control, "used": used, "up": up, "remove": away}
 

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QWidget
 from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import font, theme
-from chalcedon.desk.panels.panel import Panel, dispose, emptied
+from chalcedon.desk.panels.panel import Panel, dispose
 from chalcedon.desk.picker.colorfields import typed_color
 from chalcedon.desk.picker.colorpicker import ColorPicker, chip_icon
 from chalcedon.desk.session import Session
@@ -28,7 +28,6 @@ class PalettePanel(Panel):
 
     def __init__(self, session: Session, owner: QWidget) -> None:
         super().__init__("Palette", session, owner)
-        self.rows: dict[str, dict[str, Any]] = {}
         self.picker: ColorPicker | None = None
         self._shown: Any = None
         layout = self.column
@@ -61,10 +60,7 @@ class PalettePanel(Panel):
         typed = tuple((row["name"].text(), row["text"].text()) for row in self.rows.values())
         if pairs != self._shown or typed != tuple((n, _text(c)) for n, c in pairs):
             self._shown = pairs
-            emptied(self.grid)
-            self.rows.clear()
-            for i, (name, color) in enumerate(pairs):
-                self._row(i, name, color)
+            self.remake(self.grid, lambda: self._rows(pairs))
         for name, color in now:
             self.rows[name]["chip"].setIcon(chip_icon(color, {}))
             self._tell_formula(name, self.rows[name]["text"])
@@ -76,6 +72,10 @@ class PalettePanel(Panel):
         self.gather.setVisible(isinstance(fill, str) and not palette_name(fill))
         self.complaint.setVisible(bool(self.complaint.text()))
         self.fit_in()
+
+    def _rows(self, pairs: tuple[tuple[str, Any], ...]) -> None:
+        for i, (name, color) in enumerate(pairs):
+            self._row(i, name, color)
 
     def _row(self, i: int, name: str, color: str | Formula) -> None:
         chip = ToolButton()

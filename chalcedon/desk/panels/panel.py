@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 import shiboken6
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QAbstractButton, QApplication, QFrame, QLabel, QLayout, QVBoxLayout, QWidget
 
 from chalcedon.desk.looks.plain import Label
 from chalcedon.desk.looks.theme import font, theme
@@ -60,6 +61,7 @@ def emptied(layout: QLayout) -> None:
     """Takes the widgets out of a layout; they go when the event loop is back."""
     while (item := layout.takeAt(0)) is not None:
         if (widget := item.widget()) is not None:
+            widget.blockSignals(True)  # a field that goes with the keyboard on it is not finished by that
             widget.hide()
             widget.deleteLater()
 
@@ -70,6 +72,8 @@ class Panel(Popup):
     def __init__(self, title: str, session: Session, owner: QWidget) -> None:
         super().__init__(title, owner)
         self.session = session
+        self.rows: dict[str, dict[str, Any]] = {}
+        """The fields and buttons of what has a name, by what they are."""
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(12, 10, 12, 12)
         self.column.setSpacing(6)
@@ -86,6 +90,18 @@ class Panel(Popup):
     def refresh(self) -> None:
         """Shows what is so now."""
         raise NotImplementedError
+
+    def remake(self, grid: QLayout, make: Callable[[], object]) -> None:
+        """Makes the rows anew. The keyboard is on the same field of the same row after it."""
+        focus = QApplication.focusWidget()
+        fields = [(i, what, part) for i, row in enumerate(self.rows.values()) for what, part in row.items()]
+        held = next(((i, what) for i, what, part in fields if part is focus), None)
+        emptied(grid)
+        self.rows.clear()
+        make()
+        rows = list(self.rows.values())
+        if held is not None and rows:
+            rows[min(held[0], len(rows) - 1)][held[1]].setFocus(Qt.FocusReason.TabFocusReason)
 
     def show_at(self, spot: QPoint) -> None:
         """Shows the panel as things are now, without the complaint of before."""

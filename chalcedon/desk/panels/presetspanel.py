@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QWidget
 from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import theme
-from chalcedon.desk.panels.panel import Panel, emptied
+from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
 from chalcedon.scene import presets
 from chalcedon.source.settings import parse_settings, print_settings
@@ -21,7 +21,6 @@ class PresetsPanel(Panel):
 
     def __init__(self, session: Session, owner: QWidget) -> None:
         super().__init__("Presets", session, owner)
-        self.rows: dict[str, dict[str, Any]] = {}
         self._shown: Any = None
         self.empty = Label(
             "No presets yet. A preset is paint or text with a name;\n"
@@ -53,10 +52,7 @@ class PresetsPanel(Panel):
         pairs = self.session.scene.presets
         if pairs != self._shown:
             self._shown = pairs
-            emptied(self.grid)
-            self.rows.clear()
-            for i, (name, values) in enumerate(pairs):
-                self._row(i, name, dict(values))
+            self.remake(self.grid, lambda: self._rows(pairs))
         chosen = presets.able(self.session.selection)
         for name, row in self.rows.items():
             worn = presets.wearers(self.session.scene, name)
@@ -71,6 +67,10 @@ class PresetsPanel(Panel):
         self.text_only.setVisible(bool(chosen) and chosen[-1].kind == "text")
         self.complaint.setVisible(bool(self.complaint.text()))
         self.fit_in()
+
+    def _rows(self, pairs: tuple[tuple[str, Any], ...]) -> None:
+        for i, (name, values) in enumerate(pairs):
+            self._row(i, name, dict(values))
 
     def _row(self, i: int, name: str, values: dict[str, Any]) -> None:
         title, text = QLineEdit(name), QLineEdit(print_settings(values))
