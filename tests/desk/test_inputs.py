@@ -265,3 +265,23 @@ def test_a_panel_stays_and_the_keyboard_with_it_while_its_rows_are_edited(desk):
                         assert list(panel.rows.values())[i][what] is QApplication.focusWidget(), (what, text)
         assert [w for w in QApplication.topLevelWidgets() if w.isVisible() and w not in (panel, desk.w)] == []
         panel.close()
+
+
+def test_tab_goes_through_a_row_from_left_to_right(desk):
+    desk.session.scene.inputs = {"tide": {"number": 3, "low": 0, "high": 8}, "wind": {"number": 1}}
+    desk.session.flush()
+    desk.w.living.show_inputs()
+    panel = desk.w.living.panel
+    for round_ in ("as it was opened", "made anew"):
+        panel.rows["tide"]["name"].setFocus()
+        seen = []
+        for _ in range(10):
+            focus = QApplication.focusWidget()
+            seen.append((focus.mapTo(panel, QPoint(0, 0)).x(), focus.accessibleName() or focus.text()))
+            desk.key(Key.Key_Tab, widget=focus)
+        assert [x for x, _ in seen] == sorted(x for x, _ in seen), (round_, seen)
+        desk.session.scene.inputs.change("wind", unit="m")
+        desk.session.flush()
+        panel.refresh()
+        QApplication.processEvents()
+    panel.close()

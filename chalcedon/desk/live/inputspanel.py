@@ -123,6 +123,8 @@ class InputsPanel(Panel):
             entry.setAccessibleName(f"{what} of {name}")
             entry.setFixedWidth(width)
             entry.editingFinished.connect(partial(self._say, name, what, entry))
+            if what == "name":
+                control.setParent(self)  # so Tab goes from left to right
         if spec.kind == "choice":
             entries["low"].setText(", ".join(spec.choices))
             entries["low"].setCursorPosition(0)
