@@ -101,6 +101,22 @@ def test_points_centres_outlines_and_words():
     assert told == ["as large as moon, radius 40"] and at == pytest.approx([20 + 800**0.5, 300 + 800**0.5])
 
 
+def test_of_what_is_equally_near_the_page_is_told_then_places_then_sizes():
+    scene = Scene(
+        [
+            Rect(id="quay", at=(0, 200), size=(100, 50)),
+            Rect(id="crate", at=(300, 300), size=(60, 60)),
+            Rect(id="far", at=(420, 20), size=(40, 30)),
+        ],
+        size=(500, 400),
+    )
+    snap = Snapper(DisplayList(scene))
+    assert [m.words for m in snap.box((2, 70, 32, 140), 5).marks] == ["left of the page"], "quay begins there as well"
+    # 100 px wide from 320 on is where far begins, and as wide as quay
+    assert [m.words for m in snap.point(422, 150, 5, fixed=(320, 120)).marks][:1] == ["left of far"]
+    assert [m.words for m in snap.point(142, 150, 5, fixed=(40, 120)).marks][:1] == ["as wide as quay, 100"]
+
+
 @pytest.mark.parametrize(
     "shape",
     [

@@ -118,3 +118,15 @@ def test_formulas_read_inputs_of_every_kind_and_the_parts_of_points():
         display.update()
         (problem,) = [c.problem for c in display.formulas.problems]
         assert why in str(problem) and hint in str(problem)
+
+
+@given(st.integers(0, 3), st.integers(-2, 6))
+def test_an_input_is_put_at_its_place_in_the_order_or_the_nearest(which, index):
+    names = ["tide", "wind", "mark", "lit"]
+    scene = Scene(inputs={name: {"number": i} for i, name in enumerate(names)})
+    scene.inputs.move(names[which], index)
+    rest = [n for n in names if n != names[which]]
+    rest.insert(max(index, 0), names[which])
+    assert list(scene.inputs) == rest
+    scene.undo()
+    assert list(scene.inputs) == names
