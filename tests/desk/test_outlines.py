@@ -7,6 +7,8 @@ from PySide6.QtTest import QTest
 
 from chalcedon.desk.canvas.editpoints import PointsTool
 from chalcedon.files import read_scene, scene_bytes
+from chalcedon.files.check import check_scene
+from chalcedon.formula import Formula
 from chalcedon.scene import Path
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
@@ -170,6 +172,16 @@ def test_the_check_up_speaks_in_the_row_and_repairs_there(desk):
     desk.session.undo()
     desk.w.checking.look()
     assert desk.session.remarks
+
+
+def test_what_is_wrong_with_the_scene_itself_is_repaired_as_well(desk):
+    desk.session.scene.palette = {"foam": Formula("mix('white', froth, 0.5)", "#eeeeee")}
+    desk.session.flush()
+    desk.session.select([desk["moon"]])
+    (remark,) = [r for r in check_scene(desk.session.display) if "froth" in r.sentence]
+    desk.w.checking.repair(remark.repairs[0], remark)
+    assert dict(desk.session.scene.stated("palette")) == {"foam": "#eeeeee"} and desk.chosen == ["moon"]
+    assert desk.session.remarks == []
 
 
 def test_the_round_goes_through_everything(desk):
