@@ -251,7 +251,7 @@ def _collinear(node: Node) -> bool:
     (ax, ay), far = points[0], max(points, key=lambda p: math.dist(p, points[0]))
     dx, dy = far[0] - ax, far[1] - ay
     size = math.hypot(dx, dy)
-    return size == 0.0 or all(abs((x - ax) * dy - (y - ay) * dx) <= 1e-9 * size * size for x, y in points)
+    return all(abs((x - ax) * dy - (y - ay) * dx) <= 1e-9 * size * size for x, y in points)
 
 
 def _crossings(node: Node) -> Iterator[Remark]:
