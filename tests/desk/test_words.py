@@ -44,6 +44,9 @@ def test_chosen_words_are_made_bold_italic_larger_and_coloured_by_keys(sign):
     sign.key(Key.Key_B, Mod.ControlModifier, editor)
     assert "weight" not in runs(sign)[0][2], "again takes it back"
     editor.pick_color()
+    assert not editor.picker.kinds, "words have a colour"
+    editor.picker.fields.none.emit()
+    assert editor.picker.complaint.text() == "A colour belongs here." and "fill" not in runs(sign)[0][2]
     editor.picker.picked.emit("#b8482a")
     assert editor.isVisible() and runs(sign)[0][2]["fill"] == "#b8482a", "the picker doesn't end the writing"
     editor.picker.close()

@@ -1,6 +1,7 @@
 """SVG files as scenes: painted as a second renderer paints them, back and forth, and what is refused."""
 
 import itertools
+import math
 import time
 from base64 import b64encode
 from io import BytesIO
@@ -421,6 +422,16 @@ def test_masks_patterns_markers_and_orders_paint_as_elsewhere_and_come_back(body
     assert far(mine, theirs(data)) <= 8 and far(mine, theirs(made.data)) <= 8 and not made.notes
     assert far(mine, ours(read_svg(made.data).scene)) <= 4
     assert not any(s.pointer != "none" for s in opened.scene.walk() if "marker" in s.id and s.kind == "group")
+
+
+@pytest.mark.parametrize(("orient", "turned"), [("", 0), ("odd", 0), ("90", 90), ("90deg", 90), ("-45", -45)])
+def test_markers_are_turned_as_they_say(orient, turned):
+    dart = f'<marker id="dart" markerWidth="9" markerHeight="9" overflow="visible" orient="{orient}">'
+    body = '<path d="M0 0h8v2z"/></marker><path d="M20 30h40" stroke="red" marker-end="url(#dart)"/>'
+    scene = read_svg(page(f"<defs>{dart}{body.replace('</marker>', '</marker></defs>')}")).scene
+    head = [n for n in DisplayList(scene).order if n.shape.kind == "path" and n.shape.stroke is None][-1]
+    x, y = head.world.map_vector(1.0, 0.0)
+    assert math.degrees(math.atan2(y, x)) == pytest.approx(turned)
 
 
 @pytest.mark.parametrize("word", ["start", "mid", "end"])

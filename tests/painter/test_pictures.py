@@ -101,6 +101,7 @@ def test_a_sheet_holds_the_pages_in_rows_with_their_names_below(tmp_path):
     assert (drawn[1].min(), drawn[0].min() + 160, drawn[1].max() + 1) == (24, 167, 124), (
         "a frame where there is no page"
     )
+    assert sheet_image([files[0]] * 400, 20, 40.0).width() == 20 * (40 + GAP) + GAP
     for count, columns, cell in ((0, 0, 320.0), (401, 0, 320.0), (1, -1, 320.0), (1, 0, 39.0), (1, 0, 2001.0)):
         with pytest.raises(ChalcedonError, match="Give"):
             sheet_image([files[0]] * count, columns, cell)
