@@ -3,8 +3,12 @@
 import math
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from chalcedon.scene import Circle
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -238,6 +242,50 @@ def test_zoom_pan_fit(desk):
     desk.key(Key.Key_0, widget=canvas)
     assert 0.7 < canvas.view.zoom < 1.2
     canvas.repaint()
+
+
+def test_that_a_place_is_chosen_or_no_longer_is_told_once(desk):
+    told = []
+    desk.session.place_changed.connect(lambda: told.append(desk.session.placed))
+    moon, wall = desk["moon"], desk["wall"]
+    for shapes, place, expected in (
+        ([moon], False, []),
+        ([moon], True, [moon]),
+        ([moon], True, []),
+        ([moon], False, [None]),
+        ([moon], False, []),
+        ([wall], True, []),
+    ):
+        told.clear()
+        desk.session.select(shapes, place=place)
+        assert told == expected, (shapes, place)
+        assert desk.session.placed is (shapes[-1] if place else None)
+
+
+def test_the_wheel_goes_through_what_the_probe_has_no_room_for(desk):
+    with desk.session.step("Many") as scene:
+        for i in range(30):
+            scene.add(Circle(id=f"buoy_number_{i}", at=(440, 320), radius=30))
+    desk.session.flush()
+    desk.hover(430, 330)
+    probe = desk.w.probe
+    assert len(probe.findings) > 30
+
+    def turn(by):
+        spot = QPointF(20, 20)
+        wheel = QWheelEvent(
+            spot, probe.mapToGlobal(spot), QPoint(), QPoint(0, by), Qt.MouseButton.NoButton, Mod.NoModifier,
+            Qt.ScrollPhase.NoScrollPhase, False,
+        )  # fmt: skip
+        QApplication.sendEvent(probe, wheel)
+        return probe._first
+
+    left_out = probe._left_out
+    assert left_out > 3 and [turn(by) for by in (-120, -120, 120, 120, 120)] == [1, 2, 1, 0, 0]
+    assert probe._left_out == left_out
+    for _ in range(60):
+        turn(-120)
+    assert probe._left_out == 0 and probe._first < 34, "to the last, and no farther"
 
 
 def test_probe_names_hits_and_reasons(desk):
