@@ -107,7 +107,7 @@ def test_only_this_machine_is_heard_unless_told_and_a_taken_port_is_said(door):
     with pytest.raises(ChalcedonError) as taken:
         OscDoor(door.port)
     assert str(taken.value) == f"127.0.0.1:{door.port}: the port can't be listened at: Address already in use."
-    with pytest.raises(ChalcedonError, match="can't be listened at: .*0-65535"):
+    with pytest.raises(ChalcedonError, match=r"can't be listened at: .*0-65535"):
         OscDoor(70_000)
     with pytest.raises(ChalcedonError, match="can't be listened at"):
         OscDoor(9000, "no.such.machine.invalid")
