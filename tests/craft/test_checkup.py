@@ -150,6 +150,15 @@ def test_sound_shapes_are_left_in_peace():
     assert check_scene(DisplayList(scene)) == []
 
 
+def test_ends_that_touch_and_ends_that_are_apart_are_told_in_other_words():
+    def said(last):
+        line = Polyline(id="roof", points=[(0, 0), (50, 0), (25, -40), last], stroke="black")
+        return [r.sentence for r in check_scene(Scene([line]))]
+
+    assert said((0, 0)) == ["its ends touch but it isn't closed, so the corner there isn't joined."]
+    assert said((0, 1.5)) == ["its ends are 1.5 px apart; was it meant to be closed?"]
+
+
 @pytest.mark.parametrize("size", [1e-300, 1e-160, 1e-12, 1e9])
 def test_the_least_and_the_largest_go_through_everything(size):
     for make in (

@@ -57,6 +57,16 @@ def test_it_follows_edits_by_itself(view, qtbot):
     assert tuple(settled(view, qtbot)[124, 224]) == (0xF0, 0xE0, 0xB0)
 
 
+def test_a_radius_around_the_pointer_is_as_large_at_every_zoom(view):
+    view.display.scene["sea"].pointer = "none"
+    view.display.update()
+    for zoom in (0.5, 1.0, 4.0):
+        view.zoom_to(zoom)
+        beside = 250 + 10 / zoom  # ten px of the screen from the moon
+        assert [h.id for h in view.hits(beside, 100, 9)] == []
+        assert [h.id for h in view.hits(beside, 100, 11)] == ["moon"]
+
+
 def test_two_views_of_one_scene_follow_each_other_and_one_may_go(view, qtbot):
     scene = view.display.scene
     other = SceneView(scene)
