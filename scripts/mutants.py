@@ -1,9 +1,10 @@
 """make mutants: changes single places of the package, one at a time, and lists the changes that no test notices.
 
 Which test runs a line, and how long it takes, is measured once and kept in out/mutants/map.json: delete it after tests
-were added. Every mutant is tried in a copy of the tree against the tests that run its statement. Left alone are the
-numbers of `desk`, px and shades of the window; the limits and tolerances that are named at the top of a file, since
-tests that held them fast would say them twice; and the statements listed in mutants.txt.
+were added. Every mutant is tried in a copy of the tree against the tests that run its statement, as many as a minute or
+two allow. What survives these may be noticed by others, so the share is a lower bound; with --thorough all are asked.
+Left alone are the numbers of `desk`, px and shades of the window; the limits and tolerances that are named at the top of
+a file, since tests that held them fast would say them twice; and the statements listed in mutants.txt.
 """
 
 from __future__ import annotations
@@ -213,6 +214,16 @@ def noticed(mutant: Mutant, tests: list[str], tree: Path) -> str:
         target.write_bytes(source)
 
 
+def noticed_by_any(mutant: Mutant, tests: list[str], seconds: dict[str, float], tree: Path) -> str:
+    """As `noticed`, however long the tests take: some of them after the other."""
+    while tests:
+        now = _within(MOST_SECONDS, tests, seconds)
+        if noticed(mutant, now, tree) == "noticed":
+            return "noticed"
+        tests = [t for t in tests if t not in now]
+    return "survived"
+
+
 WARM = multiprocessing.get_context("forkserver")
 """Each run of tests is forked from a process that has the libraries loaded, and nothing of the package."""
 WARM.set_forkserver_preload(
@@ -300,7 +311,8 @@ def _within(most: float, tests: list[str], seconds: dict[str, float]) -> list[st
 @click.option("--seconds", default=600.0, show_default=True, help="For trying mutants, after the map is there.")
 @click.option("--seed", default=1, show_default=True)
 @click.option("--only", default="", help="Only files whose path holds this.")
-def main(seconds: float, seed: int, only: str) -> None:
+@click.option("--thorough", is_flag=True, help="What survives is tried against all other tests that run it, too: slow.")
+def main(seconds: float, seed: int, only: str, thorough: bool) -> None:
     """Tries a random sample of single changes and prints those that no test noticed."""
     known = json.loads(MAP.read_text()) if MAP.exists() else measure()
     seconds_of = {test: about["seconds"] for test, about in known.items()}
@@ -333,6 +345,9 @@ def main(seconds: float, seed: int, only: str) -> None:
                 lines = spans[mutant.file].get(mutant.line, range(0))
                 tests = tests_for(mutant, lines, runs, seconds_of)
                 state = noticed(mutant, tests, tree) if tests else "no test runs it"
+                if thorough and state == "survived":
+                    rest = set().union(*(runs.get((mutant.file, n), set()) for n in lines)) - set(tests)
+                    state = noticed_by_any(mutant, sorted(rest, key=lambda t: (seconds_of[t], t)), seconds_of, tree)
                 results.append((state, mutant))
                 if state != "noticed":
                     m = mutant
