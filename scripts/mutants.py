@@ -3,8 +3,8 @@
 Which test runs a line, and how long it takes, is measured once and kept in out/mutants/map.json: delete it after tests
 were added. Every mutant is tried in a copy of the tree against the tests that run its statement, as many as a minute or
 two allow. What survives these may be noticed by others, so the share is a lower bound; with --thorough all are asked.
-Left alone are the numbers of `desk`, px and shades of the window; the limits and tolerances that are named at the top of
-a file, since tests that held them fast would say them twice; and the statements listed in mutants.txt.
+Left alone are the numbers of `desk`, px and shades of the window; the limits and tolerances that are named at the top
+of a file, since tests that held them fast would say them twice; and the statements listed in mutants.txt.
 """
 
 from __future__ import annotations
