@@ -197,6 +197,10 @@ def test_a_sheet_of_several_scenes_is_written_beside_the_window(desk, shelf, fol
     wait(desk, qtbot)
     qtbot.waitUntil(lambda: shelf.foot.told.text() == "Wrote all.webp.")
     assert not desk.w.head.cancel.isVisible()
+    shelf.foot.show_chosen(shelf.chosen)
+    assert shelf.foot.told.text() == "Wrote all.webp.", "the folder, which holds one more now, was looked at again"
+    choose(shelf, "broken")
+    assert "all.webp" not in shelf.foot.told.text() and shelf.foot.told.text() != "3 are chosen."
     with Image.open(target) as picture:
         assert picture.size == (2 * 344 + 24, 2 * (240 + 44 + 24) + 24)
         # twill, in the second row, stands on its name with its page of 100 x 200 px

@@ -13,6 +13,8 @@ from chalcedon.desk.looks.plain import LineLabel, cut, in_menu
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.shelf.entries import Entry
 
+_HOW = "Enter opens what is chosen; Ctrl and a click chooses several; letters search."
+
 
 class Foot(QWidget):
     """`elsewhere` gives the file that something which has gone may have become, or ""."""
@@ -30,6 +32,9 @@ class Foot(QWidget):
         self.setFixedHeight(48)
         self._elsewhere = elsewhere
         self._place = ""
+        self._chosen: list[str] = []
+        self._said = False
+        """Whether something else is said than what is chosen."""
         self.told = LineLabel("")
         self.open = Button("Open")
         self.there = Button()
@@ -56,19 +61,19 @@ class Foot(QWidget):
 
     def say(self, text: str, wrong: bool) -> None:
         """Says something else, until something is chosen. What has no room is in the tip."""
+        self._said = True
         self.told.setStyleSheet(f"color: {theme().carnelian if wrong else theme().ink};")
         self.told.setText(text)
 
     def show_chosen(self, chosen: Sequence[Entry]) -> None:
-        """Says what is chosen."""
-        self.told.setStyleSheet(f"color: {theme().muted};")
+        """Says what is chosen, and what can be done with it."""
         one = chosen[0] if len(chosen) == 1 else None
-        if one is not None:
-            self.told.setText(one.told())
-        elif chosen:
-            self.told.setText(f"{len(chosen)} are chosen.")
-        else:
-            self.told.setText("Enter opens what is chosen; Ctrl and a click chooses several; letters search.")
+        before, self._chosen = self._chosen, [e.path for e in chosen]
+        self._said = self._said and self._chosen == before  # a folder that is looked at again chooses nothing
+        if not self._said:
+            self.told.setStyleSheet(f"color: {theme().muted};")
+            many = f"{len(chosen)} are chosen." if chosen else _HOW
+            self.told.setText(many if one is None else one.told())
         gone = one is not None and one.gone
         self.open.setVisible(one is not None and not gone)
         self.make_sheet.setVisible(bool(chosen) and all(e.kind != "new" and not e.gone for e in chosen))
