@@ -16,6 +16,7 @@ from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
+from chalcedon.evaluate.kept import formulas_at
 from chalcedon.evaluate.users import users_of_name
 from chalcedon.formula import Formula, calculate
 from chalcedon.formula.syntax import looks_like_formula
@@ -86,9 +87,10 @@ class InputsPanel(Panel):
             self._tell_users(name, row["used"])
         self.empty.setVisible(not self.rows)
         self.complaint.setVisible(bool(self.complaint.text()))
-        wrong = [c for c in self.session.display.formulas.problems if c.name == "inputs"]
-        self.unsolved.setText("\n".join(f"A limit can't be worked out: {c.problem}" for c in wrong))
-        self.unsolved.setVisible(bool(wrong))
+        cell = formulas_at(self.session.scene, "inputs")
+        problem = None if cell is None else cell.problem
+        self.unsolved.setText(f"A limit can't be worked out: {problem}" if problem is not None else "")
+        self.unsolved.setVisible(problem is not None)
         self.fit_in()
 
     def _typed(self) -> list[str]:
