@@ -268,7 +268,7 @@ def tests_for(
     others; then the quickest of every file of tests, the next of every file, and so on."""
     found = set().union(*(runs.get((mutant.file, n), set()) for n in lines))
     if not found:
-        return _by_share(mutant.file, runs, seconds)
+        return _by_share(mutant, runs, seconds)
     own, name = f"tests/{mutant.file.split('/')[1]}/", Path(mutant.file).stem.strip("_")
     quickest = sorted(found, key=lambda t: (seconds[t], t))
     near = [t for t in quickest if t.startswith(own)]
@@ -284,16 +284,17 @@ def tests_for(
     return chosen + [t for t in found - set(chosen) if t.startswith(SCREENS) and "/desk/" in mutant.file]
 
 
-def _by_share(name: str, runs: dict[tuple[str, int], set[str]], seconds: dict[str, float]) -> list[str]:
-    """For what is run when the package is loaded: the tests that hold what is declared, then those that run most of
-    the file."""
+def _by_share(mutant: Mutant, runs: dict[tuple[str, int], set[str]], seconds: dict[str, float]) -> list[str]:
+    """For what is run when the package is loaded: the tests that hold what is declared, those that run a lambda of the
+    line, then those that run most of the file."""
     share: dict[str, int] = {}
     for (file, _line), tests in runs.items():
-        if file == name:
+        if file == mutant.file:
             for test in tests:
                 share[test] = share.get(test, 0) + 1
     declared = [t for t in seconds if t.startswith(DECLARED)]
-    rest = sorted(share.keys() - set(declared), key=lambda t: (-share[t], seconds[t], t))
+    there = runs.get((mutant.file, mutant.line), set())
+    rest = sorted(share.keys() - set(declared), key=lambda t: (t not in there, -share[t], seconds[t], t))
     return _within(MOST_SECONDS, [*declared, *rest], seconds)
 
 
