@@ -8,6 +8,7 @@ from functools import partial
 from chalcedon.craft.checkup import Remark, Repair
 from chalcedon.evaluate.cells import Cell
 from chalcedon.evaluate.displaylist import DisplayList
+from chalcedon.formula import Formula, FormulaProblem
 from chalcedon.scene import Shape
 
 
@@ -16,19 +17,21 @@ def check_formulas(display: DisplayList, shapes: Iterable[Shape] | None = None) 
     display.settle()
     wanted = None if shapes is None else {id(s) for s in shapes}
     for cell in display.formulas.problems:
-        shape = cell.node.shape
-        if wanted is not None and id(shape) not in wanted:
+        shape, word = cell.node.shape, cell.prop.word
+        if cell.problem is None or (wanted is not None and id(shape) not in wanted):
             continue
-        problem = cell.problem
-        text = cell.parts[0].formula.text if len(cell.parts) == 1 else cell.prop.word
-        sentence = f"{cell.prop.word}: {text}: {problem.message} {problem.hint}" if problem else ""
-        repair = Repair("put its last value there", partial(state_last, cell=cell))
-        yield Remark(shape, "formula", sentence.rstrip(), cell.name, (), (repair,))
+        parts = [part.formula for part in cell.parts]
+        told: list[tuple[Formula | None, FormulaProblem]] = [(parts[i], p) for i, p in sorted(cell.wrong.items())]
+        for formula, problem in told or [(parts[0] if len(parts) == 1 else None, cell.problem)]:
+            repair = Repair("put its last value there", partial(state_last, cell=cell, formula=formula))
+            about = word if formula is None else formula.text
+            sentence = f"{word}: {about}: {problem.message} {problem.hint}".rstrip()
+            yield Remark(shape, "formula", sentence, cell.name, (), (repair,))
 
 
-def state_last(display: DisplayList, cell: Cell) -> None:
-    """Has a property state what its formulas came to last."""
+def state_last(display: DisplayList, cell: Cell, formula: Formula | None = None) -> None:
+    """Has a property state what its formulas came to last, or what one of them did."""
     scene = display.scene
     owner = scene if cell.node is display.root else cell.node.shape
     with scene.step(f"Put the last value of {cell.prop.word} there"):
-        scene.set(owner, cell.name, cell.value)
+        scene.set(owner, cell.name, cell.value if formula is None else cell.without(formula))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
 from chalcedon.evaluate.names import Bound, Names, Source
@@ -17,6 +18,11 @@ from chalcedon.scene.values import Flag, Number, Tuple
 if TYPE_CHECKING:
     from chalcedon.evaluate.columns import Column
     from chalcedon.evaluate.displaylist import DisplayList
+
+
+MOST_REFUSED = 8
+"""So many formulas of a property whose values have no place in it are told apart from the others."""
+_NONE: Mapping[int, FormulaProblem] = {}
 
 
 class Part:
@@ -40,7 +46,7 @@ class Part:
             program = compiled(self.formula.text, names)
             self.bound = tuple(names.find(path) for path in program.reads)
         except FormulaProblem as problem:
-            self.problem, self.bound, self.gets = problem, (), ()
+            self.problem, self.bound, self.gets = _plain(problem), (), ()
             return
         self.program = program
         self.gets = tuple(b.get for b in self.bound)
@@ -51,7 +57,7 @@ class Part:
         """What it comes to. Raises FormulaProblem."""
         if self.program is None:
             assert self.problem is not None
-            raise self.problem
+            raise _plain(self.problem)
         try:
             values = [get() for get in self.gets]
         except ValueProblem as problem:
@@ -82,6 +88,7 @@ class Cell:
         "sources",
         "stated",
         "straight",
+        "wrong",
     )
 
     def __init__(self, node: Node, prop: Property[Any], stated: Any) -> None:
@@ -93,6 +100,9 @@ class Cell:
         self.reads_geometry: tuple[tuple[str, Node], ...] = ()
         self.remembers = False
         self.problem: FormulaProblem | None = None
+        """What is wrong with it, or with the first of its formulas that is wrong."""
+        self.wrong: Mapping[int, FormulaProblem] = _NONE
+        """What is wrong with single formulas, by number, where there is a problem and the others were worked out."""
         self.stated: Any = None
         self.parts: list[Part] = []
         self._value: Any = None
@@ -214,30 +224,94 @@ class Cell:
                 for part in self.parts:
                     for memory in part.memories:
                         memory.begin(moment.frame, moment.running, moment.seconds)
-            value = self._whole()
+            value, self.wrong = self._whole()
         except FormulaProblem as problem:
-            self.problem = problem
+            self.fail(problem)
             return False
         except ValueProblem as problem:
-            self.problem = FormulaProblem(problem.message, self._hint(problem), 0, len(self.parts[0].formula.text))
+            self.fail(self._said(problem, self.parts[0]))
             return False
-        self.problem = None
+        self.problem = self.wrong[min(self.wrong)] if self.wrong else None
         if value == self.value and type(value) is type(self.value):
             return False
         self.value = value
         return True
 
-    def _whole(self) -> Any:
-        kind, stated, parts = self.prop.kind, self.stated, self.parts
-        if type(stated) is Formula:
-            value = self._fit(parts[0].work_out())
-            return kind.plain(kind.read(value))
-        given = iter(parts)
+    def fail(self, problem: FormulaProblem) -> None:
+        """All of it keeps its value."""
+        self.problem, self.wrong = _plain(problem), _NONE
 
-        def put(_formula: Formula) -> Any:
-            return self._fit(next(given).work_out())
+    def problem_with(self, formula: Formula) -> FormulaProblem | None:
+        """What is wrong with one of its formulas, or with all of it."""
+        if self.problem is None or not self.wrong:
+            return self.problem
+        return next((p for i, p in self.wrong.items() if self.parts[i].formula == formula), None)
 
-        return kind.plain(kind.read(rewritten(stated, put)))
+    def without(self, formula: Formula) -> Any:
+        """What is stated, with the value that one of its formulas came to last in place of that."""
+        values = iter(_at_formulas(self.stated, self.value))
+
+        def put(one: Formula) -> Any:
+            last = next(values)
+            return last if one == formula else one
+
+        return rewritten(self.stated, put)
+
+    def _whole(self) -> tuple[Any, Mapping[int, FormulaProblem]]:
+        """What it comes to, and what is wrong with single formulas of several: these keep their own last values."""
+        if len(self.parts) == 1:
+            return self._read([self._fit(self.parts[0].work_out())]), _NONE
+        wrong: dict[int, FormulaProblem] = {}
+        came = []
+        for i, part in enumerate(self.parts):
+            try:
+                came.append(self._fit(part.work_out()))
+            except FormulaProblem as problem:
+                wrong[i] = _plain(problem)
+                came.append(None)
+        if wrong:
+            last = _at_formulas(self.stated, self.value)
+            came = [last[i] if i in wrong else value for i, value in enumerate(came)]
+        try:
+            return self._read(came), wrong or _NONE
+        except ValueProblem as problem:
+            return self._without_refused(came, wrong, problem)
+
+    def _without_refused(
+        self, came: list[Any], wrong: dict[int, FormulaProblem], refused: ValueProblem
+    ) -> tuple[Any, Mapping[int, FormulaProblem]]:
+        """The same where the place of a formula refuses what it came to. Raises what is wrong where that isn't all."""
+        last = _at_formulas(self.stated, self.value)
+        for _ in range(min(MOST_REFUSED, len(came) - 1)):
+            low, high = 0, len(came)  # with so many new values it is taken, and refused
+            if self._refused(last) is not None:
+                break
+            while high - low > 1:
+                middle = (low + high) // 2
+                if self._refused([*came[:middle], *last[middle:]]) is None:
+                    low = middle
+                else:
+                    high = middle
+            problem = self._refused([*came[:high], *last[high:]]) or refused
+            wrong[low] = self._said(problem, self.parts[low])
+            came = [*came[:low], last[low], *came[high:]]
+            if self._refused(came) is None:
+                return self._read(came), wrong
+        raise wrong[min(wrong)] if wrong else refused
+
+    def _refused(self, values: list[Any]) -> ValueProblem | None:
+        try:
+            self._read(values)
+        except ValueProblem as problem:
+            return problem
+        return None
+
+    def _read(self, values: list[Any]) -> Any:
+        """The property with a value for each formula. Raises ValueProblem."""
+        kind, given = self.prop.kind, iter(values)
+        if type(self.stated) is Formula:
+            return kind.plain(kind.read(next(given)))
+        return kind.plain(kind.read(rewritten(self.stated, lambda _formula: next(given))))
 
     def _fit(self, value: Any) -> Any:
         """True and False count as numbers where a number is due, and anything as true or false where a switch is."""
@@ -245,11 +319,14 @@ class Cell:
             return bool(value)
         return int(value) if value is True or value is False else value
 
-    def _hint(self, problem: ValueProblem) -> str:
-        kinds = [p.program.type for p in self.parts if p.program is not None]
-        if not kinds:
+    def _said(self, problem: ValueProblem, part: Part) -> FormulaProblem:
+        """That the value of a formula has no place there, said of the formula."""
+        return FormulaProblem(problem.message, self._hint(problem, part), 0, len(part.formula.text))
+
+    def _hint(self, problem: ValueProblem, part: Part) -> str:
+        if part.program is None:
             return problem.hint
-        due, given = self.prop.kind.gives, kinds[0]
+        due, given = self.prop.kind.gives, part.program.type
         if due == TEXT and given == NUMBER:
             return 'A text is put together as f"{...}", with the number in the brackets.'
         if due == POINT and given <= NUMBER | SWITCH and type(self.stated) is Formula:
@@ -264,3 +341,17 @@ class Cell:
         """The way round, in names."""
         names = [f"{c.node.shape.id or 'scene'}.{c.name}" for c in self.loop]
         return " → ".join([*names, names[0]])
+
+
+def _at_formulas(stated: Any, value: Any) -> list[Any]:
+    """What stands in a plain value where formulas are stated, in their order."""
+    if isinstance(stated, Formula):
+        return [value]
+    if isinstance(stated, tuple):
+        return [v for s, p in zip(stated, value, strict=True) for v in _at_formulas(s, p)]
+    return []
+
+
+def _plain(problem: FormulaProblem) -> FormulaProblem:
+    """The same without where it was raised, which grows by each time and keeps all that was in use there."""
+    return problem.at(problem.where)

@@ -273,7 +273,7 @@ class Formulas:
             times = rounds[id(cell)] = rounds.get(id(cell), 0) + 1
             if times > MOST_ROUNDS:
                 hint = "One of them has to be a value."
-                cell.problem = FormulaProblem("this depends on itself by way of a place.", hint)
+                cell.fail(FormulaProblem("this depends on itself by way of a place.", hint))
                 return
         self.worked_out += 1
         if cell.work_out(self._display):

@@ -1,7 +1,8 @@
 """A scene stated anew for y to run the other way: the numbers change, the picture stays.
 
 Fractions of a box count from its top either way, and so do anchors, pivots and the corners of a rect: they stay.
-Dashes of round shapes begin at the same place and run the other way round, as their angles do.
+What goes along round shapes begins at the same place and runs the other way round, as their angles do: `run_y` names
+it.
 """
 
 from __future__ import annotations
@@ -22,12 +23,16 @@ from chalcedon.scene.steps import Step
 Turn = Callable[[Any], Any]
 """What becomes of a y, a number or a formula."""
 HEIGHT = "scene.height"
+ROUND = ("circle", "ellipse", "annulus", "regular_polygon", "star")
+"""Kinds whose outlines run the way that angles do."""
+ALONG = ("dash", "mid_head")
+"""What is seen of the way that an outline runs."""
 
 
 def run_y(scene: Scene, way: str) -> list[str]:
     """Has y run "up" or "down" in a scene with everything where it is, as one undo step. Gives the names of what can't
-    be restated, as `id.property`: a point or path that is one formula, and shapes of unknown kinds. Raises ValueProblem
-    for another word."""
+    be restated, as `id.property`: a point or path that is one formula, what goes along round shapes, and shapes of
+    unknown kinds. Raises ValueProblem for another word."""
     way = scene.declared("y_axis").read(way, "scene")
     if way == scene.y_axis:
         return []
@@ -117,6 +122,8 @@ def _turn(scene: Scene, shape: Shape, place: Turn, from_end: Turn) -> list[str]:
         _set(scene, shape, name, value)
     stuck = [n for n in ("at", "steps", "to", "points") if isinstance(new.get(n), Formula)]
     stuck += [n for n in ("data",) if n in shape.properties and n not in new]
+    if shape.kind in ROUND and shape.stated("stroke") is not None:
+        stuck += [n for n in ALONG if shape.stated(n) != shape.properties[n].default]
     return [f"{shape.id}.{n}" for n in stuck]
 
 

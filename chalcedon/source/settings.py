@@ -6,17 +6,18 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from chalcedon.problems import ValueProblem, shorten
+from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.paints import Gradient, Pattern, Picture, Shadow
 from chalcedon.scene.presets import presettable
 from chalcedon.scene.runs import TextRun
 from chalcedon.scene.shape import KINDS
 from chalcedon.source.line import LineParser
+from chalcedon.source.linevalues import Token
 from chalcedon.source.text import spelled
 
 KEPT = "…"
 """Stands for a value that a line can't say: it is kept."""
-_START = "text 0 0 'x' "
+HOLDS = "It holds paint and text: fill, stroke, family, size."
 
 
 def print_settings(values: Mapping[str, Any]) -> str:
@@ -55,21 +56,55 @@ def parse_run(text: str, old: Mapping[str, Any]) -> tuple[int, int, dict[str, An
 
 def parse_settings(text: str, old: Mapping[str, Any]) -> dict[str, Any]:
     """The values that a line says, those kept that it leaves as `…`. Raises ValueProblem with a sentence."""
-    able = presettable(KINDS["text"])
     found: dict[str, Any] = {}
     for name in re.findall(rf"(\w+)\s+{KEPT}", text):
         if name not in old:
             raise ValueProblem(f"there is no {name} that could be kept.", hint="Say a value for it.")
         found[name] = old[name]
     rest = re.sub(rf"\w+\s+{KEPT}", " ", text)
-    empty = set(re.findall(r"(\w+)\s+\(\)", rest))
-    parser = LineParser(_START + re.sub(r"\w+\s+\(\)", " ", rest))
-    shape = parser.parse()
-    said = [n for n in parser.values if n not in ("at", "content")]
-    for name in said:
-        if name not in able:
-            raise ValueProblem(f"a preset has no {name}.", hint="It holds paint and text: fill, stroke, family, size.")
-        found[name] = shape.stated(name)
-    if parser.steps or shape.id:
-        raise ValueProblem("a preset has no steps and no id.", hint="It holds paint and text: fill, stroke, family.")
-    return {**found, **dict.fromkeys(empty & set(able), ())}
+    parser = _Settings(re.sub(r"\w+\s+\(\)", " ", rest))
+    empty = re.findall(r"(\w+)\s+\(\)", rest)
+    for name in empty:
+        parser.look_up(name)
+    return {**found, **parser.settings(), **dict.fromkeys(empty, ())}
+
+
+class _Settings(LineParser):
+    """Reads a line that names no kind of shape: only what a preset can hold has a place in it."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__(text)
+        self.shape_class = KINDS["text"]
+        self.able = {name: self.shape_class.properties[name] for name in presettable(self.shape_class)}
+
+    def settings(self) -> dict[str, Any]:
+        """The values, as they are stored. Raises ValueProblem."""
+        for token in self.tokens:
+            self.feed(token)
+        self.finish()
+        for name in (*self.values, *(name for name, _ in self._parts)):
+            self.look_up(name)
+        return {name: self._stored(name, value) for name, value in self.values.items()}
+
+    def _stored(self, name: str, value: Any) -> Any:
+        try:
+            return self.able[name].read(value, "")
+        except ValueProblem as problem:
+            raise ValueProblem(problem.message, problem.where.removeprefix("."), problem.hint) from None
+
+    def _switch(self, word: str) -> None:
+        self.look_up(self.words().get(word, word))
+        super()._switch(word)
+
+    def look_up(self, name: str) -> None:
+        """Raises ValueProblem unless a preset can hold a property of that name."""
+        if name not in self.able:
+            raise ValueProblem(f"a preset has no {name}.", hint=HOLDS)
+
+    def _only_kind_so_far(self, token: Token) -> bool:
+        return False
+
+    def _suggest(self, token: Token) -> str:
+        if token.kind == "word":
+            return nearest(token.text, [*self.able, *(w for w, name in self.words().items() if name in self.able)])
+        return "Name what it is for first, such as fill or stroke."

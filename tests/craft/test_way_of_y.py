@@ -17,7 +17,7 @@ from chalcedon.geometry.boxes import is_empty
 from chalcedon.painter.render import render_image
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Circle, Group, Path, Picture, Polyline, Rect, Scene, Star, Step, Text
-from chalcedon.scene.over import run_y
+from chalcedon.scene.over import ROUND, run_y
 from chalcedon.source import sentence
 
 OTHER = {"down": "up", "up": "down"}
@@ -86,8 +86,8 @@ def pages(draw):
     shapes = draw(st.lists(decorated(), min_size=1, max_size=3))
     for shape in shapes:
         shape.at, shape.opacity, shape.visible = (draw(small), draw(small)), 1, True
-        if "dash" in shape.properties:
-            shape.dash = ()  # it runs the other way round, as angles do
+        if shape.kind in ROUND:
+            shape.dash, shape.mid_head = (), "none"  # these run the other way round, as angles do
         if "fill" in shape.properties:
             shape.fill = draw(st.one_of(gradient, gradient.map(in_box), st.just("#d97b4a")))
     group = Group(children=shapes[1:], at=(draw(small), draw(small)), steps=draw(st.sampled_from([(), TURNED])))
@@ -111,6 +111,24 @@ def test_it_is_painted_as_it_was(scene):
     off = abs(pixels(render_image(scene)) - before).max(axis=2)
     # edges are rasterised from the other end of their curves: a few px may be off by a shade
     assert (off > 40).sum() <= 6 and (off > 8).mean() < 0.02, (off > 40).sum()
+
+
+@pytest.mark.parametrize("look", ["dash 30 7 dash_offset 5", "start_head barb", "mid_head barb", "end_head bar"])
+@pytest.mark.parametrize(
+    "line",
+    ["regular_polygon 100 100 6 60 rotate 10", "star 100 100 5 60 30", "rect 40 50 100 80 corners 20",
+     "circle 100 100 60", "ellipse 100 100 60 40",
+     "annulus 100 100 60 30", "arc 100 100 60 60 20 200 ends pie", "spiral 100 100 60",
+     "line 40 40 150 100", "polyline 40,40 150,60 100,150 closed yes", "text 20 90 Sail size 90"],
+)  # fmt: skip
+def test_what_then_runs_the_other_way_is_named(line, look):
+    shape = parse_line(f"{line} id it fill none stroke black 5 {look}")
+    scene = Scene([shape], size=(200, 200))
+    before = pixels(render_image(scene))
+    named = run_y(scene, "up")
+    off = abs(pixels(render_image(scene)) - before).max(axis=2)
+    assert ((off > 40).sum() > 20) == bool(named)
+    assert named in ([], [f"it.{look.split()[0]}"])
 
 
 @settings(max_examples=80)

@@ -94,6 +94,15 @@ class Driver:
     def type(self, text, widget=None):
         QTest.keyClicks(widget or self.w.focusWidget(), text)
 
+    @staticmethod
+    def enter(entry, text):
+        """Types into a field instead of what is there, and presses Enter."""
+        entry.setFocus()
+        entry.selectAll()
+        QTest.keyClick(entry, Qt.Key.Key_Delete)
+        QTest.keyClicks(entry, text) if text.isascii() else entry.insert(text)
+        QTest.keyClick(entry, Qt.Key.Key_Return)
+
     def cell(self, id, role, name="", path=(), opened=True):
         """The middle of a cell in the ledger's viewport. A value that is folded away is opened by its word."""
         ledger = self.w.ledger

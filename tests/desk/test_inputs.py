@@ -4,8 +4,7 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
-from recorded import assert_as_recorded
+from PySide6.QtWidgets import QApplication
 
 from chalcedon.formula import Formula
 
@@ -18,13 +17,6 @@ def control(desk, name, kind, value, **said):
     strip = desk.w.living.strip
     strip.refresh()
     return strip.controls[name], lambda: desk.session.scene.inputs[name]
-
-
-def enter(desk, entry, text):
-    entry.setFocus()
-    entry.selectAll()
-    QTest.keyClicks(entry, text) if text else QTest.keyClick(entry, Key.Key_Delete)
-    QTest.keyClick(entry, Key.Key_Return)
 
 
 def wheel(widget, turn):
@@ -63,7 +55,7 @@ def test_a_number_by_its_slider_wheel_keys_and_typed(desk):
     wheel(slide, 120)
     wheel(slide, -120)
     assert value() == -9.5
-    enter(desk, made.entry, "2*3+1")
+    desk.enter(made.entry, "2*3+1")
     assert value() == 7 and made.entry.text() == "7"
     done = len(desk.session.scene.history.done)
     QTest.keyClick(made.entry, Key.Key_Return)
@@ -73,7 +65,7 @@ def test_a_number_by_its_slider_wheel_keys_and_typed(desk):
 @pytest.mark.parametrize(("text", "says"), [("7*", "not a number"), ("300", "10"), ("300abc", "not a number")])
 def test_a_number_that_can_not_be_leaves_the_old_one_and_is_said(desk, text, says):
     made, value = control(desk, "tide", "number", 3, low=-10, high=10)
-    enter(desk, made.entry, text)
+    desk.enter(made.entry, text)
     assert value() == 3 and says in desk.said
     assert made.entry.text() == "3", "at once"
 
@@ -148,10 +140,10 @@ def test_a_point_on_a_pad_that_stands_for_the_page(desk, up):
     ):  # fmt: skip
         QTest.keyClick(pad, key, mods)
         assert value() == expected
-    enter(desk, made.entry, "12*2; -7")
+    desk.enter(made.entry, "12*2; -7")
     assert value() == (24, -7) and made.entry.text() == "24, −7"
     for text, says in (("5", "is not a point"), ("1, 2, 3", "not a point"), ("4, x", "only numbers")):
-        enter(desk, made.entry, text)
+        desk.enter(made.entry, text)
         assert value() == (24, -7) and says in desk.said
 
 
@@ -185,103 +177,3 @@ def test_one_input_drives_several_values(desk):
     for kind in panel.add:
         panel.make(kind)
     assert len(desk.session.scene.inputs) == 6 == len(desk.w.living.strip.controls)
-
-
-TYPED = {
-    "name": ("swell", "two words", "", "tide"),
-    "low": ("-5", "0.5 + 0.25", "mark.x", "", "9", "storm, calm", "fog", "calm", "storm, , gale"),
-    "high": ("5", "", "-9", "lit"),
-    "step": ("0.25", "", "0", "-1", "half"),
-    "unit": ("°", ""),
-    "label": ("Height of the tide", ""),
-    "group": ("water", ""),
-}
-
-
-def test_what_is_typed_into_each_field_of_each_input_does_one_thing(desk):
-    inputs = desk.session.scene.inputs
-    begun = {
-        "tide": {"number": 3, "low": 0, "high": 8, "step": 0.5, "unit": "m"},
-        "free": {"number": 3},
-        "wind": {"choice": "calm", "choices": ["calm", "breeze", "storm"]},
-        "mark": {"point": [3, 4]},
-        "lit": {"switch": True},
-    }
-    desk.session.scene.inputs = begun
-    desk.session.flush()
-    desk.w.living.show_inputs()
-    panel = desk.w.living.panel
-
-    def lines():
-        for name in begun:
-            spec = inputs.spec(name)
-            yield f"== {name}"
-            stated = {what: entry.text() for what, entry in panel.rows[name].items() if isinstance(entry, QLineEdit)}
-            for what, texts in TYPED.items():
-                if not panel.rows[name][what].isVisible():
-                    yield f"    no {what}"
-                    continue
-                for text in texts:
-                    before = len(desk.session.scene.history.done)
-                    enter(desk, panel.rows[name][what], text)
-                    now = next((s for s in inputs.specs() if s.name not in begun), None) or inputs.spec(name)
-                    changed = {n: v for n, v in now._asdict().items() if v != getattr(spec, n)}
-                    assert panel.isVisible(), "there is more to be typed"
-                    assert panel.rows[now.name][what] is QApplication.focusWidget(), "from there on"
-                    if not changed:
-                        assert panel.rows[name][what].text() == stated[what], "what could not be taken doesn't stay"
-                    said = [w.text() for w in (panel.complaint, panel.unsolved) if w.isVisible()]
-                    yield f"    {what} {text!r}: {changed} {' | '.join(said)}".rstrip()
-                    if len(desk.session.scene.history.done) > before:
-                        desk.session.undo()
-                    desk.session.flush()
-                    panel.refresh()
-                    assert inputs.spec(name) == spec, "one step"
-
-    assert_as_recorded("inputs", lines())
-    panel.close()
-
-
-def test_a_panel_stays_and_the_keyboard_with_it_while_its_rows_are_edited(desk):
-    """A field that was shown before it had its place was a window, and sent the panel away."""
-    scene = desk.session.scene
-    scene.palette = {"tar": "#22292e", "foam": "white"}
-    scene.presets = {"calm": {"fill": "#204060"}, "storm": {"stroke_width": 5}}
-    scene.inputs = {"tide": {"number": 3}, "wind": {"choice": "low", "choices": ["low", "high"]}}
-    desk.session.flush()
-    for show, panel in (
-        (desk.w.show_palette, desk.w.palette_panel),
-        (desk.w.show_presets, desk.w.presets_panel),
-        (desk.w.living.show_inputs, desk.w.living.panel),
-    ):
-        show()
-        for text in ("swell", "1", ""):
-            for i in range(2):
-                for what in [w for w, part in list(panel.rows.values())[i].items() if isinstance(part, QLineEdit)]:
-                    part = list(panel.rows.values())[i][what]
-                    if part.isVisible():
-                        enter(desk, part, text)
-                        assert panel.isVisible() and not panel.isHidden(), (panel.accessibleName(), what, text)
-                        assert list(panel.rows.values())[i][what] is QApplication.focusWidget(), (what, text)
-        assert [w for w in QApplication.topLevelWidgets() if w.isVisible() and w not in (panel, desk.w)] == []
-        panel.close()
-
-
-def test_tab_goes_through_a_row_from_left_to_right(desk):
-    desk.session.scene.inputs = {"tide": {"number": 3, "low": 0, "high": 8}, "wind": {"number": 1}}
-    desk.session.flush()
-    desk.w.living.show_inputs()
-    panel = desk.w.living.panel
-    for round_ in ("as it was opened", "made anew"):
-        panel.rows["tide"]["name"].setFocus()
-        seen = []
-        for _ in range(10):
-            focus = QApplication.focusWidget()
-            seen.append((focus.mapTo(panel, QPoint(0, 0)).x(), focus.accessibleName() or focus.text()))
-            desk.key(Key.Key_Tab, widget=focus)
-        assert [x for x, _ in seen] == sorted(x for x, _ in seen), (round_, seen)
-        desk.session.scene.inputs.change("wind", unit="m")
-        desk.session.flush()
-        panel.refresh()
-        QApplication.processEvents()
-    panel.close()

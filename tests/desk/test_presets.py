@@ -8,13 +8,6 @@ from chalcedon.scene import presets
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
 
-def typed(entry, text):
-    entry.setFocus()
-    entry.selectAll()
-    QTest.keyClicks(entry, text)
-    QTest.keyClick(entry, Key.Key_Return)
-
-
 def test_a_preset_is_made_renamed_changed_worn_and_taken_away_in_its_panel(desk):
     desk.session.select([desk["moon"]])
     desk.key(Key.Key_P, Mod.ControlModifier | Mod.ShiftModifier)
@@ -25,16 +18,16 @@ def test_a_preset_is_made_renamed_changed_worn_and_taken_away_in_its_panel(desk)
     assert panel.rows["moon"]["text"].text() == "fill #f1e4bd"
     assert panel.rows["moon"]["name"].isVisible() and panel.focusWidget() is panel.rows["moon"]["name"]
     assert panel.screen().availableGeometry().contains(panel.geometry())
-    typed(panel.rows["moon"]["name"], "pale")
+    desk.enter(panel.rows["moon"]["name"], "pale")
     assert desk["moon"].wears == ("pale",) and panel.rows["pale"]["used"].text() == "worn by 1"
     panel.close()
     desk.session.select([desk["hull"], desk["sail"]])
     desk.w.show_presets()
     panel.rows["pale"]["wear"].click()
     assert desk["hull"].fill == "#f1e4bd" and panel.rows["pale"]["wear"].text() == "take off"
-    typed(panel.rows["pale"]["text"], "fill #ffffff stroke black 2")
+    desk.enter(panel.rows["pale"]["text"], "fill #ffffff stroke black 2")
     assert (desk["moon"].fill, desk["sail"].stroke, desk["hull"].stroke_width) == ("#ffffff", "black", 2)
-    typed(panel.rows["pale"]["text"], "fill nocolour")
+    desk.enter(panel.rows["pale"]["text"], "fill nocolour")
     assert "nocolour" in panel.complaint.text() and desk["moon"].fill == "#ffffff"
     panel.rows["pale"]["used"].click()
     assert not panel.isVisible() and sorted(desk.chosen) == ["hull", "moon", "sail"]

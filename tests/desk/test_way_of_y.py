@@ -110,9 +110,9 @@ def test_what_no_numbers_say_is_told_whichever_way_it_is_asked(page):
     desk.session.flush()
     cell = next(c for c in desk.w.ledger.head_cells() if c.name == "y_axis")
     desk.w.ledger.acts.put(cell.owner, "y_axis", "down")
-    assert desk.said == "y runs down now. Not restated, as no numbers stand there: odd.data."
+    assert desk.said == "y runs down now. Not restated, as no numbers say it: odd.data."
     desk.w.run_command("view.y_up")
-    assert desk.said == "y runs up now. Not restated, as no numbers stand there: odd.data."
+    assert desk.said == "y runs up now. Not restated, as no numbers say it: odd.data."
 
 
 @pytest.mark.parametrize("way", ["down", "up"])

@@ -5,6 +5,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 import chalcedon
+from chalcedon.craft.formulachecks import check_formulas
 from chalcedon.evaluate import DisplayList
 from chalcedon.evaluate.moment import Moment
 from chalcedon.formula import Formula
@@ -171,6 +172,42 @@ def test_what_a_value_refuses_is_about_all_of_the_formula():
     found = {c.node.shape.id: c.problem for c in display.formulas.problems}
     assert (found["a"].first, found["a"].last) == (0, 5) and "2 - 5"[found["a"].first : found["a"].last] == "2 - 5"
     assert set(found) == {"a", "b"} and scene["a"].radius == 4, "the last value stays"
+
+
+RIGHT = {"time + 3": 3, "pointer.x / 4": 200, "7 * 2": 14, "True": 1}
+WRONG = {"nope": "nothing called nope", "1 / time": "divides by zero", "'x'": "not a number", "1e10": "too large"}
+
+
+@given(st.lists(st.sampled_from([*RIGHT, *WRONG, "plain"]), min_size=2, max_size=24), st.booleans())
+def test_of_several_formulas_those_that_can_be_worked_out_are(texts, stage):
+    """Those that can't keep their own last values, are named each, and can be put right one by one."""
+    numbers = [5 if text == "plain" else F(text, 1000 + i) for i, text in enumerate(texts)]
+    scene = Scene([Polyline(id="line", points=[(0, n) for n in numbers])], size=(1600, 900))
+    display = DisplayList(scene)
+    if stage:  # all was wrong before, or all right
+        scene["line"].points = [(0, F("nope", 1000 + i)) for i in range(len(texts))]
+        display.update()
+        scene["line"].points = [(0, n) for n in numbers]
+        display.update()
+    due = [RIGHT.get(text, 5 if text == "plain" else 1000 + i) for i, text in enumerate(texts)]
+    refused = [text for text in texts if text in ("'x'", "1e10")]
+    if len(refused) > 8 or len(refused) == len([t for t in texts if t != "plain"]):
+        return  # all of it is kept then
+    assert [y for _, y in scene["line"].points] == due
+    assert all(
+        p.__traceback__ is p.__context__ is None
+        for c in display.formulas.problems
+        for p in (c.problem, *c.wrong.values())
+    )
+    remarks = [r for r in check_formulas(display) if r.what == "formula"]
+    assert [r.sentence.split(": ")[1] for r in remarks] == [text for text in texts if text in WRONG]
+    for remark, text in zip(remarks, [text for text in texts if text in WRONG], strict=True):
+        assert WRONG[text] in remark.sentence
+        assert remark.repairs[0].words == "put its last value there"
+        remark.repairs[0].act(display)
+        assert [y for _, y in scene["line"].points] == due
+    kept = [n for n in numbers if isinstance(n, F) and n.text in RIGHT]
+    assert [n for _, n in scene["line"].stated("points") if isinstance(n, F)] == kept
 
 
 def test_loops_are_said_in_names_and_nothing_else_stops():

@@ -21,6 +21,6 @@ def let_y_run(session: Session, way: str) -> None:
     corner = "bottom left" if way == "up" else "top left"
     if left:
         some = ", ".join(left[:NAMED]) + (f" and {len(left) - NAMED} more" if len(left) > NAMED else "")
-        session.say(f"y runs {way} now. Not restated, as no numbers stand there: {some}.", "problem")
+        session.say(f"y runs {way} now. Not restated, as no numbers say it: {some}.", "problem")
     else:
         session.say(f"y runs {way} from the {corner} of the page; everything is where it was.")

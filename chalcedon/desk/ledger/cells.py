@@ -219,7 +219,7 @@ class Flow:
 
     def formula(self, owner: Owner, prop: Property[Any], path: Way, stated: Formula, gap: float = GAP) -> Cell | None:
         """The cell of a formula: it shows what that comes to."""
-        problem = problem_of(owner, prop.name)
+        problem = problem_of(owner, prop.name, stated)
         wrong = problem.sentence if problem is not None else ""
         value = Formula(stated.text, now(owner, prop.name, path, stated))
         shown, color = words_of(value.last), isinstance(prop.kind, Paint) or (path and isinstance(value.last, str))

@@ -174,7 +174,7 @@ class CellEditor(Guarded, QLineEdit):
                     scene.set(self.owner, self.cell.name, new)
         finally:
             self.session.flush()
-        self._note_mistake()
+        self._note_mistake(part(new, self.cell.path))
 
     def _takes_formula(self, prop: Property[Any], text: str) -> bool:
         was = isinstance(self.cell.value, Formula)
@@ -195,10 +195,12 @@ class CellEditor(Guarded, QLineEdit):
                 scene.set(self.owner, cell.name, with_part(self.owner.stated(cell.name), cell.path, formula))
         finally:
             self.session.flush()
-        self._note_mistake()
+        self._note_mistake(formula)
 
-    def _note_mistake(self) -> None:
-        problem = problem_of(self.owner, self.cell.name)
+    def _note_mistake(self, typed: Any) -> None:
+        if self.cell.path and not isinstance(typed, Formula):
+            return  # what is wrong is wrong elsewhere
+        problem = problem_of(self.owner, self.cell.name, typed if isinstance(typed, Formula) else None)
         if problem is not None:
             self.mistake = problem.sentence
 

@@ -33,10 +33,12 @@ def paint_now(owner: Any, name: str, stated: Any) -> Any:
     return Formula(stated.text, value) if isinstance(stated, Formula) else value
 
 
-def problem_of(owner: Any, name: str) -> FormulaProblem | None:
-    """What is wrong with the formulas of a property."""
+def problem_of(owner: Any, name: str, formula: Formula | None = None) -> FormulaProblem | None:
+    """What is wrong with the formulas of a property, or with one of them."""
     cell = formulas_at(owner, name) if isinstance(owner, Declared) else None
-    return None if cell is None else cell.problem
+    if cell is None:
+        return None
+    return cell.problem if formula is None else cell.problem_with(formula)
 
 
 def words(value: Any) -> str:

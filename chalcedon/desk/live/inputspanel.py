@@ -53,8 +53,6 @@ class InputsPanel(Panel):
         self.grid.setVerticalSpacing(4)
         self.column.addLayout(self.grid)
         self.column.addWidget(self.complaint)
-        self.unsolved = Label("")  # a limit that can't be worked out; its last value holds
-        self.unsolved.setWordWrap(True)
         self.column.addWidget(self.unsolved)
         foot = QHBoxLayout()
         foot.setSpacing(4)
@@ -72,7 +70,6 @@ class InputsPanel(Panel):
     def restyle(self) -> None:
         super().restyle()
         self.empty.setStyleSheet(f"color: {theme().muted};")
-        self.unsolved.setStyleSheet(f"color: {theme().carnelian};")
 
     def refresh(self) -> None:
         """Shows the inputs as they are now."""
@@ -89,8 +86,7 @@ class InputsPanel(Panel):
         self.complaint.setVisible(bool(self.complaint.text()))
         cell = formulas_at(self.session.scene, "inputs")
         problem = None if cell is None else cell.problem
-        self.unsolved.setText(f"A limit can't be worked out: {problem}" if problem is not None else "")
-        self.unsolved.setVisible(problem is not None)
+        self.tell_unsolved(f"A limit can't be worked out: {problem}" if problem is not None else "")
         self.fit_in()
 
     def _typed(self) -> list[str]:

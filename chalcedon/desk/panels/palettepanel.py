@@ -16,7 +16,7 @@ from chalcedon.desk.picker.colorfields import typed_color
 from chalcedon.desk.picker.colorpicker import ColorPicker, chip_icon
 from chalcedon.desk.session import Session
 from chalcedon.evaluate.kept import formulas_at
-from chalcedon.formula import Formula
+from chalcedon.formula import Formula, FormulaProblem
 from chalcedon.scene import palette
 from chalcedon.scene.paints import Palette, palette_name, users_of
 
@@ -38,6 +38,7 @@ class PalettePanel(Panel):
         self.grid.setVerticalSpacing(4)
         layout.addLayout(self.grid)
         layout.addWidget(self.complaint)
+        layout.addWidget(self.unsolved)
         foot = QHBoxLayout()
         self.add = Button("Add a colour")
         self.add.clicked.connect(self._add)
@@ -61,9 +62,12 @@ class PalettePanel(Panel):
         if pairs != self._shown or typed != tuple((n, _text(c)) for n, c in pairs):
             self._shown = pairs
             self.remake(self.grid, lambda: self._rows(pairs))
+        unsolved = []
         for name, color in now:
             self.rows[name]["chip"].setIcon(chip_icon(color, {}))
-            self._tell_formula(name, self.rows[name]["text"])
+            problem = self._tell_formula(name, self.rows[name]["text"])
+            unsolved += [f"{name} can't be worked out: {problem}"] if problem is not None else []
+        self.tell_unsolved("\n".join(unsolved[:3]))
         for name, row in self.rows.items():
             self._tell_users(name, row["used"])
         self.empty.setVisible(not self.rows)
@@ -99,16 +103,17 @@ class PalettePanel(Panel):
             widget.show()  # now, not when the layout comes to it: it may be given the focus
         self.rows[name] = {"chip": chip, "name": title, "text": text, "used": used, "remove": away}
 
-    def _tell_formula(self, name: str, entry: QLineEdit) -> None:
-        """What a formula comes to, and what is wrong with it."""
+    def _tell_formula(self, name: str, entry: QLineEdit) -> FormulaProblem | None:
+        """Shows what a formula comes to, and what is wrong with it."""
         stated = dict(self.session.scene.stated("palette"))[name]
         entry.setFont(font(13, italic=isinstance(stated, Formula)))
         cell = formulas_at(self.session.scene, "palette") if isinstance(stated, Formula) else None
-        problem = None if cell is None else cell.problem
+        problem = None if cell is None else cell.problem_with(stated)
         entry.setStyleSheet(f"color: {theme().carnelian};" if problem else "")
         now = dict(self.session.scene.palette)[name]
         tip = f"= {stated.text}, now {now}" if isinstance(stated, Formula) else ""
         set_tip(entry, tip if problem is None else problem.sentence)
+        return problem
 
     def _tell_users(self, name: str, button: Button) -> None:
         users = users_of(self.session.scene, name)
@@ -124,15 +129,16 @@ class PalettePanel(Panel):
             scene.set(scene, "palette", Palette().read(pairs))
 
     def _rename(self, old: str, new: str) -> None:
-        if old != new.strip() and old in dict(self.session.scene.palette):
-            self.attempt(lambda: palette.rename_color(self.session.scene, old, new.strip()))
+        if old in dict(self.session.scene.palette):
+            self.attempt(lambda: palette.rename_color(self.session.scene, old, new.strip()), old != new.strip())
 
     def _recolor(self, name: str, text: str, gesture: object = None) -> None:
         pairs = dict(self.session.scene.stated("palette"))
-        if name not in pairs or _text(pairs[name]) == text:
+        if name not in pairs:
             return
-        now = dict(self.session.scene.palette)[name]
-        self.attempt(lambda: self._put({**pairs, name: typed_color(text, now)}, f"Change the colour {name}", gesture))
+        now, act = dict(self.session.scene.palette)[name], f"Change the colour {name}"
+        other = _text(pairs[name]) != text
+        self.attempt(lambda: self._put({**pairs, name: typed_color(text, now)}, act, gesture), other)
 
     def _pick(self, name: str) -> None:
         dispose(self.picker)

@@ -81,11 +81,20 @@ class Panel(Popup):
         self.head.setFont(font(15, bold=True))
         self.column.addWidget(self.head)
         self.complaint = Label("")
-        self.complaint.setWordWrap(True)
+        self.unsolved = Label("")
+        """A formula in it that can't be worked out; its last value holds."""
+        for label in (self.complaint, self.unsolved):
+            label.setWordWrap(True)
 
     def restyle(self) -> None:
         super().restyle()
-        self.complaint.setStyleSheet(f"color: {theme().carnelian};")
+        for label in (self.complaint, self.unsolved):
+            label.setStyleSheet(f"color: {theme().carnelian};")
+
+    def tell_unsolved(self, sentence: str) -> None:
+        """Says it, or that there is none, beside what is complained of."""
+        self.unsolved.setText(sentence)
+        self.unsolved.setVisible(bool(sentence))
 
     def refresh(self) -> None:
         """Shows what is so now."""
@@ -121,10 +130,12 @@ class Panel(Popup):
         self.complaint.setVisible(bool(wrong))
         button.setEnabled(not wrong)
 
-    def attempt(self, act: Callable[[], object]) -> None:
+    def attempt(self, act: Callable[[], object], other: bool = True) -> None:
+        """Does something, unless what was typed is no `other` than before; a problem is said until the next time."""
         self.complaint.setText("")
         try:
-            act()
+            if other:
+                act()
         except ChalcedonError as problem:
             self.complaint.setText(problem.sentence)
         self.session.flush()

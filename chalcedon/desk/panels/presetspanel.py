@@ -50,7 +50,8 @@ class PresetsPanel(Panel):
     def refresh(self) -> None:
         """Shows the presets as they are now."""
         pairs = self.session.scene.presets
-        if pairs != self._shown:
+        names = [row["name"].text() for row in self.rows.values()]
+        if pairs != self._shown or names != [name for name, _ in pairs]:  # a name that could not be taken doesn't stay
             self._shown = pairs
             self.remake(self.grid, lambda: self._rows(pairs))
         chosen = presets.able(self.session.selection)
@@ -98,15 +99,16 @@ class PresetsPanel(Panel):
     # acts
 
     def _rename(self, old: str, new: str) -> None:
-        if new != old and old in dict(self.session.scene.presets):
-            self.attempt(lambda: presets.rename(self.session.scene, old, new))
+        if old in dict(self.session.scene.presets):
+            self.attempt(lambda: presets.rename(self.session.scene, old, new), old != new)
 
     def _change(self, name: str, text: str) -> None:
-        known = dict(self.session.scene.presets)
-        if name not in known or text == print_settings(dict(known[name])):
-            return
-        scene = self.session.scene
-        self.attempt(lambda: presets.change(scene, name, parse_settings(text, presets.preset(scene, name))))
+        scene, known = self.session.scene, dict(self.session.scene.presets)
+        if name in known:
+            other = text != print_settings(dict(known[name]))
+            self.attempt(lambda: presets.change(scene, name, parse_settings(text, presets.preset(scene, name))), other)
+            wrong = bool(self.complaint.text())  # the line stays to be put right
+            self.rows[name]["text"].setStyleSheet(f"color: {theme().carnelian};" if wrong else "")
 
     def _wear(self, name: str) -> None:
         chosen = presets.able(self.session.selection)
