@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QWidget
 
 from chalcedon.desk.looks.buttons import Button, ToolButton
 from chalcedon.desk.looks.plain import Label, set_tip
-from chalcedon.desk.looks.theme import font, theme
+from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.panels.panel import Panel, dispose
 from chalcedon.desk.picker.colorfields import typed_color
 from chalcedon.desk.picker.colorpicker import ColorPicker, chip_icon
@@ -89,6 +89,7 @@ class PalettePanel(Panel):
         for entry, what, width in ((title, "Name", 110), (text, "Colour", 150)):
             entry.setAccessibleName(f"{what} of {name}")
             entry.setFixedWidth(width)
+            entry.setCursorPosition(0)
         title.editingFinished.connect(lambda: self._rename(name, title.text()))
         text.editingFinished.connect(lambda: self._recolor(name, text.text()))
         used = Button()
@@ -106,10 +107,10 @@ class PalettePanel(Panel):
     def _tell_formula(self, name: str, entry: QLineEdit) -> FormulaProblem | None:
         """Shows what a formula comes to, and what is wrong with it."""
         stated = dict(self.session.scene.stated("palette"))[name]
-        entry.setFont(font(13, italic=isinstance(stated, Formula)))
         cell = formulas_at(self.session.scene, "palette") if isinstance(stated, Formula) else None
         problem = None if cell is None else cell.problem_with(stated)
-        entry.setStyleSheet(f"color: {theme().carnelian};" if problem else "")
+        style = "font-style: italic;" if isinstance(stated, Formula) else ""
+        entry.setStyleSheet(f"{style} color: {theme().carnelian};" if problem else style)
         now = dict(self.session.scene.palette)[name]
         tip = f"= {stated.text}, now {now}" if isinstance(stated, Formula) else ""
         set_tip(entry, tip if problem is None else problem.sentence)
