@@ -84,10 +84,14 @@ class InputsPanel(Panel):
             self._tell_users(name, row["used"])
         self.empty.setVisible(not self.rows)
         self.complaint.setVisible(bool(self.complaint.text()))
-        cell = formulas_at(self.session.scene, "inputs")
-        problem = None if cell is None else cell.problem
-        self.tell_unsolved(f"A limit can't be worked out: {problem}" if problem is not None else "")
+        self.tell_unsolved("\n".join(self._unsolved(specs)))
         self.fit_in()
+
+    def _unsolved(self, specs: Sequence[Input]) -> list[str]:
+        cell = formulas_at(self.session.scene, "inputs")
+        limits = [(s.name, what, getattr(s, what)) for s in specs for what in ("low", "high")] if cell else []
+        found = [(name, what, cell.problem_with(v)) for name, what, v in limits if cell and isinstance(v, Formula)]
+        return [f"{what} of {name} can't be worked out: {problem}" for name, what, problem in found if problem][:3]
 
     def _typed(self) -> list[str]:
         return [part.text() for row in self.rows.values() for part in row.values() if isinstance(part, QLineEdit)]
