@@ -160,8 +160,11 @@ def lying(node: Node, outline: Outline) -> Outline:
 
 def as_polyline(scene: Scene, node: Node, tolerance: float) -> Polyline | Path:
     """The same outline in straight lines, nowhere farther off than a tolerance in px of its own space: a polyline, or
-    a path where it has several parts. Raises ValueProblem for what has no outline of its own."""
+    a path where it has several parts; a polyline without curves stays as it is. Raises ValueProblem for what has no
+    outline of its own."""
     shape = node.shape
+    if isinstance(shape, Polyline) and shape.stated("curve") == 0:
+        return shape
     if isinstance(shape, Group | Image) or not isinstance(shape, Painted) or not node.outline.verbs:
         raise ValueProblem(f"{shape.id} is {article(shape.kind)}; it has no outline to go along.")
     if tolerance <= 0.0:

@@ -45,14 +45,17 @@ def write(display: DisplayList, shape: Shape, new: Sequence[Contour], name: str)
         if isinstance(shape, Line):
             values = {"to": _tidy(new[0].knots[1])}
         elif isinstance(shape, Polyline):
-            values = {"points": _kept(shape, new[0].knots), "closed": new[0].closed}
+            values = {"points": tuple(map(_tidy, new[0].knots)), "closed": new[0].closed}
         else:
             values = {"data": print_path(_tidied(s) for s in segments_of(new))}
         for key in values:
             if isinstance(shape.stated(key), Formula):
                 raise ValueProblem(f"{shape.id}.{key} is a formula; its points are not edited one by one.")
         start = Start(display.node(shape))
-        for key, value in start.settle(Change(values, (0.0, 0.0), (0.0, 0.0), "")).items():
+        settled = start.settle(Change(values, (0.0, 0.0), (0.0, 0.0), ""))
+        if isinstance(shape, Polyline):
+            settled["points"] = _kept(shape, new[0].knots)
+        for key, value in settled.items():
             shape.assign(key, value)
     return shape
 
@@ -72,9 +75,11 @@ def _able_to_hold(display: DisplayList, shape: Shape, new: Sequence[Contour]) ->
 
 
 def _kept(shape: Polyline, knots: tuple[Point, ...]) -> tuple[Any, ...]:
-    """Points to be stated; those that did not change keep their formulas."""
-    stated = {p: s for p, s in zip(shape.points, shape.stated("points"), strict=True)}
-    return tuple(stated.get(k) or _tidy(k) for k in knots)
+    """Points to be stated; those that did not change keep their formulas, wherever in the order they are now."""
+    stated: dict[Point, list[Any]] = {}
+    for point, as_stated in zip(shape.points, shape.stated("points"), strict=True):
+        stated.setdefault(point, []).append(as_stated)
+    return tuple(stated[k].pop(0) if stated.get(k) else _tidy(k) for k in knots)
 
 
 def _tidy(p: Point) -> Point:

@@ -318,11 +318,11 @@ class Corners(Many):
         return self.check(raw)
 
     def write(self, value: Any) -> Any:
-        out = ["max" if v == LIMIT else v for v in super().write(value)]
-        return out[0] if len(out) == 1 else out
+        return self.spelled(super().write(value))
 
     def spelled(self, value: Any) -> Any:
-        return self.write(value)
+        out = ["max" if v == LIMIT else v for v in value]
+        return out[0] if len(out) == 1 else out
 
     def schema(self) -> dict[str, Any]:
         radius = {"anyOf": [*self.of.schema()["anyOf"], {"enum": ["max"]}]}

@@ -86,9 +86,14 @@ def _(value: Step) -> str:
 @_literal.register
 def _(value: tuple) -> str:
     # a list of points or steps reads better in brackets, a point in parentheses
-    if value and isinstance(value[0], tuple):
-        return f"[{', '.join(_literal(v) for v in value)}]"
+    if any(isinstance(v, tuple) for v in value):
+        return _literal(list(value))
     return f"({', '.join(_literal(v) for v in value)}{',' if len(value) == 1 else ''})"
+
+
+@_literal.register
+def _(value: list) -> str:
+    return f"[{', '.join(_literal(v) for v in value)}]"
 
 
 def spelled(value: Any) -> str:

@@ -7,6 +7,8 @@ from recorded import assert_as_recorded, changed
 
 from chalcedon.desk.commands import COMMANDS
 from chalcedon.desk.ledger.tips import tip_of
+from chalcedon.formula import Formula
+from chalcedon.scene import Circle, Group, Line, Polyline, Rect, Scene, Step, Text
 from chalcedon.source import print_shapes
 
 SELECTIONS = {
@@ -50,21 +52,57 @@ def told(desk, command):
     assert print_shapes(scene.shapes) == before
 
 
+def acts(desk, menu, selections, make):
+    """What each command of a menu does to each selection in a scene."""
+    for title, ids in selections.items():
+        yield f"== {title}"
+        desk.session.new(make(), "")
+        for command in COMMANDS:
+            if command.menu == menu and command.name not in LEFT_OUT:
+                desk.session.select([desk[i] for i in ids])
+                offered = command.when is None or bool(command.when(desk.w))
+                yield f"{command.name}{'' if offered else ': not offered'}"
+                if offered:
+                    yield from told(desk, command)
+
+
 @pytest.mark.parametrize("menu", MENUS)
 def test_commands_do_what_they_were_found_to_do(menu, desk):
-    def lines():
-        for title, ids in SELECTIONS.items():
-            yield f"== {title}"
-            desk.session.new(greenhouse(), "greenhouse")
-            for command in COMMANDS:
-                if command.menu == menu and command.name not in LEFT_OUT:
-                    desk.session.select([desk[i] for i in ids])
-                    offered = command.when is None or bool(command.when(desk.w))
-                    yield f"{command.name}{'' if offered else ': not offered'}"
-                    if offered:
-                        yield from told(desk, command)
+    assert_as_recorded(f"acts-{menu.lower()}", acts(desk, menu, SELECTIONS, greenhouse))
 
-    assert_as_recorded(f"acts-{menu.lower()}", lines())
+
+def tide():
+    """A scene of which nearly every number is a formula."""
+
+    def now(text, last):
+        return Formula(text, last)
+
+    return Scene(
+        [
+            Rect(id="crate", at=(now("tide", 100), now("tide * 2", 200)), size=(now("40 + tide", 140), 60),
+                 corners=now("tide / 10", 10), fill=now("mix('red', 'blue', tide / 200)", "red"),
+                 opacity=now("tide / 200", 0.5), steps=[Step("rotate", now("tide / 5", 20))]),
+            Circle(id="moon", at=(300, now("tide", 100)), radius=now("tide / 4", 25), stroke="black",
+                   stroke_width=now("tide / 20", 5)),
+            Polyline(id="rope", at=(now("tide", 100), 40), stroke="red", stroke_width=4,
+                     points=[(0, 0), (now("tide", 100), 20), now("(tide, tide)", (100, 100))]),
+            Text(id="sign", content=now("f'level {tide}'", "level 100"), at=(now("tide", 100), 300),
+                 size=now("tide / 4", 25)),
+            Group(id="boat", at=(now("tide + 200", 300), 250), steps=[Step("rotate", now("tide / 10", 10))], children=[
+                Rect(id="hull", size=(now("tide", 100), 30), fill="brown"),
+                Line(id="mast", at=(now("tide / 2", 50), 0), to=(0, now("-tide", -100)), stroke="black")]),
+        ],
+        size=(640, 460), inputs={"tide": {"number": 100}},
+    )  # fmt: skip
+
+
+FORMULAS = {"a rect": ["crate"], "a line": ["rope"], "three": ["crate", "moon", "rope"], "a text": ["sign"],
+            "a group": ["boat"], "within a group": ["mast"]}  # fmt: skip
+
+
+@pytest.mark.parametrize("menu", [*MENUS])
+def test_commands_on_formulas_do_what_they_were_found_to_do(menu, desk):
+    assert_as_recorded(f"formulas-{menu.lower()}", acts(desk, menu, FORMULAS, tide))
 
 
 def test_rows_read_as_they_were_found_to_read(desk):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QObject
 
 from chalcedon.craft import points
@@ -9,13 +11,16 @@ from chalcedon.desk.canvas.editpoints import EDITABLE, PointsTool
 from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.desk.panels.messages import MessageBar
 from chalcedon.desk.session import Session
-from chalcedon.scene import Group, Image, Shape
+from chalcedon.scene import Group, Image, Polyline, Shape
 from chalcedon.scene.order import names_of
+from chalcedon.scene.painted import Painted
 
 OFFSET = 10.0
 """Scene px that an offset starts with."""
 POLYLINE = 0.5
 """Scene px that the tolerance of a polyline starts with."""
+NAMED = 3
+"""So many formulas that are given up are named."""
 CLOSE_WITHIN = 1.0
 """Px between ends that become one point when an outline is closed."""
 
@@ -30,9 +35,10 @@ class Outlining(QObject):
         from chalcedon.craft.algebra import combined
 
         made: list[Shape] = []
+        formulas = self._formulas()
         with self.session.step(""):
             made.append(combined(self.session.display, self.session.selection, operation))
-        self._show(made)
+        self._show(made, formulas)
 
     def stroke(self) -> None:
         from chalcedon.craft.algebra import stroke_as_path
@@ -48,9 +54,10 @@ class Outlining(QObject):
 
         made: list[Shape] = []
         chosen = list(self.session.selection)
+        formulas = self._formulas()
         with self.session.step("" if len(chosen) == 1 else "Make paths") as scene:
             made += [as_path(scene, self.session.node(shape)) for shape in chosen]
-        self._show(made)
+        self._show(made, formulas)
 
     def to_polyline(self) -> None:
         """Asks how far the straight lines may be off, and shows them while the number is typed."""
@@ -67,8 +74,11 @@ class Outlining(QObject):
                 made += [as_polyline(scene, self.session.node(s), tolerance) for s in chosen]
             self.session.select([s for s in made if s.scene is self.session.scene] or chosen)
 
+        straight = [s.id for s in self.session.selection if isinstance(s, Polyline) and s.stated("curve") == 0]
+        lost = [(i, n) for i, n in self._formulas() if n not in Painted.properties and i not in straight]
         self.messages.ask_number(
-            f"How far may the straight lines be from the outline of {names_of(self.session.selection)}, in px?",
+            f"How far may the straight lines be from the outline of {names_of(self.session.selection)}, in px?"
+            + self._given_up(lost, "then"),
             POLYLINE,
             attempt,
             lambda: self.session.take_back(gesture),
@@ -125,9 +135,10 @@ class Outlining(QObject):
 
     def join(self) -> None:
         made: list[Shape] = []
+        formulas = self._formulas()
         with self.session.step(""):
             made.append(points.join(self.session.display, self.session.selection))
-        self._show(made)
+        self._show(made, formulas)
 
     def whole(self, what: str) -> None:
         {"close": self.close, "reverse": self.reverse}[what]()
@@ -155,8 +166,22 @@ class Outlining(QObject):
             lambda: self.session.take_back(gesture),
         )
 
-    def _show(self, made: list[Shape]) -> None:
-        alive = [s for s in made if s.scene is self.session.scene]
+    def _formulas(self) -> list[tuple[str, str]]:
+        """The ids and names of what formulas give in the selected shapes."""
+        within = [shape for chosen in self.session.selection for shape in chosen.walk()]
+        return list(dict.fromkeys((s.id, n) for s in within for n in sorted(s._formulas or ())))
+
+    @staticmethod
+    def _given_up(lost: Sequence[tuple[str, str]], when: str) -> str:
+        some = ", ".join(f"{id}.{name}" for id, name in lost[:NAMED])
+        more = f" and {len(lost) - NAMED} more" if len(lost) > NAMED else ""
+        return f" Formulas that are plain values {when}: {some}{more}." if lost else ""
+
+    def _show(self, made: list[Shape], formulas: Sequence[tuple[str, str]] = ()) -> None:
+        """Selects what was made, and says what was done; and which of `formulas` are values from now on."""
+        scene = self.session.scene
+        alive = [s for s in made if s.scene is scene]
         if alive:
             self.session.select(alive)
-            self.session.say(f"{self.session.scene.undo_name}.")
+            lost = [(id, n) for id, n in formulas if id not in scene or n not in (scene[id]._formulas or ())]
+            self.session.say(f"{scene.undo_name}.{self._given_up(lost, 'now')}")

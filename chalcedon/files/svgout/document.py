@@ -91,10 +91,14 @@ class _Writer:
             group.extend(body)
         else:
             svg.extend(body)
-        count = sum(1 for _ in display.formulas.every())
+        count = sum(len(cell.parts) for cell in display.formulas.every() if self._is_written(cell.node, has_page))
         if count:
-            self.sheet.note(f"{count} formula{'s' if count > 1 else ''} stand as what they come to now")
+            what = f"{count} formulas stand as what they come" if count > 1 else "1 formula stands as what it comes"
+            self.sheet.note(f"{what} to now")
         return Written(xml(svg), self.sheet.notes)
+
+    def _is_written(self, node: Node, has_page: bool) -> bool:
+        return has_page if node is self.display.root else self._only is None or id(node) in self._only
 
     def _page(self) -> Element | None:
         width, height = self.display.scene.size
