@@ -86,7 +86,7 @@ def _(value: Step) -> str:
 @_literal.register
 def _(value: tuple) -> str:
     # a list of points or steps reads better in brackets, a point in parentheses
-    if any(isinstance(v, tuple) for v in value):
+    if value and isinstance(value[0], tuple | Formula) and any(isinstance(v, tuple) for v in value):
         return _literal(list(value))
     return f"({', '.join(_literal(v) for v in value)}{',' if len(value) == 1 else ''})"
 
