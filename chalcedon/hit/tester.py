@@ -12,7 +12,7 @@ from chalcedon.geometry import Box
 from chalcedon.geometry.flatten import distance_to_edges
 from chalcedon.hit.index import HitIndex
 from chalcedon.hit.parts import has_fill, part_at
-from chalcedon.problems import ValueProblem
+from chalcedon.problems import ValueProblem, shorten
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.axes import across
 
@@ -158,8 +158,12 @@ def distance_to_paint(node: Node, x: float, y: float) -> tuple[float, str] | Non
 
 def check_place(x: float, y: float) -> None:
     """Raises ValueProblem for what is no place."""
-    if not (math.isfinite(x) and math.isfinite(y)):
-        raise ValueProblem(f"{x:g}, {y:g} is no place.", hint="Give two finite numbers.")
+    try:
+        found = math.isfinite(x) and math.isfinite(y)
+    except (TypeError, OverflowError):
+        found = False
+    if not found:
+        raise ValueProblem(f"{shorten(x)}, {shorten(y)} is no place.", hint="Give two finite numbers.")
 
 
 def hit_test(scene: Scene, x: float, y: float, **options: Any) -> list[Hit]:

@@ -33,8 +33,14 @@ class Incoming:
         self._queue.append(item)
 
     def _place(self, x: float, y: float) -> dict[str, float]:
-        if not (abs(x) <= 1e9 and abs(y) <= 1e9):
-            raise ValueProblem(f"{x:g}, {y:g} is no place for a pointer.", hint="Give finite scene coordinates.")
+        try:
+            found = abs(x) <= 1e9 and abs(y) <= 1e9
+        except TypeError:
+            found = False
+        if not found:
+            raise ValueProblem(
+                f"{shorten(x)}, {shorten(y)} is no place for a pointer.", hint="Give finite scene coordinates."
+            )
         px, py = self.display.across((x, y))
         return {"x": px, "y": py}
 

@@ -19,7 +19,7 @@ from chalcedon.scene.inputs import Inputs, InputsOf, InputsProperty
 from chalcedon.scene.paints import Paint, Palette
 from chalcedon.scene.presets import Presets
 from chalcedon.scene.responses import Response, Responses, renamed
-from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry
+from chalcedon.scene.shape import KINDS, Group, Shape, Unknown, ancestry, require
 from chalcedon.scene.values import Choice, Many, Number, TextValue, Tuple, same
 
 Observer = Callable[[Edit], None]
@@ -95,6 +95,7 @@ class Scene(Declared):
         for name, value in values.items():
             self.store(name, self.declared(name).read(value, "scene"))
         for shape in shapes:
+            require(shape, Shape)
             self.adopt(shape)
 
     # reading
@@ -233,6 +234,8 @@ class Scene(Declared):
         """Checks and sets a property of a shape of this scene, or of the scene."""
         if isinstance(target, Unknown):
             target.assign(name, value)  # says why not
+        if not isinstance(target, Declared):
+            require(target, Shape)
         prop = target.declared(name)
         about = target._id if isinstance(target, Shape) else ""
         owner = about or "scene"
@@ -254,7 +257,9 @@ class Scene(Declared):
         Shapes without an id get one made from their kind; copies get another where theirs is taken. Any other id that
         is taken raises ValueProblem.
         """
-        parent = parent or self.top
+        parent = self.top if parent is None else parent
+        require(shape, Shape)
+        require(parent, Group)
         if parent._scene is not self:
             raise ValueProblem(f"{parent._called} is not in this scene.")
         if shape._parent is not None or shape._scene is not None:
@@ -326,6 +331,7 @@ class Scene(Declared):
     def move(self, shape: Shape, parent: Group, index: int, name: str = "") -> None:
         """Gives a shape another place in the list. `index` counts as if it had been taken out first."""
         old_parent, old_index = self._place(shape)
+        require(parent, Group)
         if any(g is shape for g in ancestry(parent)):
             raise ValueProblem(f"{shape._called} can't be put into itself.")
         if parent._scene is not self:
@@ -373,6 +379,7 @@ class Scene(Declared):
         return [(s, n) for s in self.walk() for n, v in s._values.items() if s.properties[n].kind.refers(v) == id]
 
     def _place(self, shape: Shape) -> tuple[Group, int]:
+        require(shape, Shape)
         if shape._scene is not self or shape._parent is None:
             raise ValueProblem(f"{shape._called} is not in this scene.")
         return shape._parent, shape._parent.index_of(shape)

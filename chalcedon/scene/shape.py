@@ -6,7 +6,7 @@ from collections.abc import Container, Iterable, Iterator, Mapping
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 from chalcedon.formula import Formula
-from chalcedon.problems import ValueProblem
+from chalcedon.problems import ValueProblem, shorten
 from chalcedon.scene import order
 from chalcedon.scene.ask import ask
 from chalcedon.scene.axes import is_up
@@ -392,6 +392,7 @@ class Group(Shape):
 
     def attach(self, child: Shape, index: int) -> None:
         """Puts a shape without a parent into the list, without an edit. For edits and readers only."""
+        require(child, Shape)
         if child._parent is not None or any(child is g for g in ancestry(self)):
             raise ValueProblem(f"{child._called} already has a place.", hint="Move it, or add a copy.")
         self._children.insert(index, child)
@@ -464,3 +465,11 @@ def ancestry(shape: Shape | None) -> Iterator[Shape]:
     while shape is not None:
         yield shape
         shape = shape._parent
+
+
+def require(given: object, kind: type[Shape]) -> None:
+    """Raises ValueProblem for what is no shape of a kind, or none at all; an id may have been meant as one."""
+    if not isinstance(given, kind):
+        called = given._called if isinstance(given, Shape) else shorten(given)
+        hint = f"Write scene[{given!r}] for the one with that id." if isinstance(given, str) else ""
+        raise ValueProblem(f"{called} is no {'group' if kind is Group else 'shape'}.", hint=hint)

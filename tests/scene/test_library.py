@@ -135,6 +135,16 @@ def test_what_can_not_have_a_place_is_named():
         (lambda: scene.set(loose, "radius", 3), "circle is not in this scene"),
         (lambda: scene.remove(loose), "circle is not in this scene"),
         (lambda: c.Group(loose), "circle already has a place"),
+        (lambda: scene.remove("quay"), "'quay' is no shape. Write scene"),
+        (lambda: scene.add(None), "None is no shape"),
+        (lambda: scene.add([c.Rect()]), "is no shape"),
+        (lambda: scene.add(c.Rect(), "quay"), "'quay' is no group. Write scene"),
+        (lambda: scene.add(c.Rect(), loose), "circle is no group"),
+        (lambda: scene.set("quay", "at", (0, 0)), "'quay' is no shape"),
+        (lambda: scene.rename("quay", "pier"), "'quay' is no shape"),
+        (lambda: c.Group("quay"), "'quay'"),
+        (lambda: c.Group(children=["quay"]), "'quay' is no shape"),
+        (lambda: c.Scene([7]), "7 is no shape"),
         (lambda: c.Circle(id="a b"), "'a b' can't be an id"),
         (lambda: c.Circle(id="self"), "self means something else in formulas"),
         (lambda: setattr(c.Circle(), "id", 3), "3 can't be an id"),
@@ -163,6 +173,9 @@ def test_what_is_asked_of_a_scene_is_answered_or_refused_with_a_sentence():
         (lambda: c.hit_test(scene, nan, 3), "nan, 3 is no place"),
         (lambda: c.hit_test(scene, 3, far), "3, inf is no place"),
         (lambda: c.probe(scene, -far, 3), "-inf, 3 is no place"),
+        (lambda: c.hit_test(scene, "a", None), "'a', None is no place"),
+        (lambda: c.hit_test(scene, 10**400, 0), "is no place"),
+        (lambda: c.Live(scene).pointer_move("a", 3), "'a', 3 is no place for a pointer"),
     ):
         with pytest.raises(c.ChalcedonError, match=said):
             ask()
