@@ -163,8 +163,6 @@ def as_polyline(scene: Scene, node: Node, tolerance: float) -> Polyline | Path:
     a path where it has several parts; a polyline without curves stays as it is. Raises ValueProblem for what has no
     outline of its own."""
     shape = node.shape
-    if isinstance(shape, Polyline) and shape.stated("curve") == 0:
-        return shape
     if isinstance(shape, Group | Image) or not isinstance(shape, Painted) or not node.outline.verbs:
         raise ValueProblem(f"{shape.id} is {article(shape.kind)}; it has no outline to go along.")
     if tolerance <= 0.0:
@@ -173,6 +171,8 @@ def as_polyline(scene: Scene, node: Node, tolerance: float) -> Polyline | Path:
     parts = [([(tidy(v.x, 4), tidy(v.y, 4)) for v in line.vertices], line.closed) for line in lines]
     if not parts:
         raise ValueProblem(f"the outline of {shape.id} has no length.")
+    if isinstance(shape, Polyline) and shape.stated("curve") == 0:
+        return shape
     new: Polyline | Path
     if len(parts) == 1:
         points, closed = parts[0]

@@ -65,9 +65,9 @@ class Start:
     def settle(self, change: Change, target: Point | None = None) -> dict[str, Any]:
         """The values of a change, with `at` such that the point which must stay does; or is at a target in the parent's
         space."""
-        values = {**self.values, **change.values}
-        target = target or self.to_parent.map(*change.before)
         kind = type(self.shape)
+        values = {**self.values, **{n: kind.properties[n].kind.plain(v) for n, v in change.values.items()}}
+        target = target or self.to_parent.map(*change.before)
         lie = self.node.kind.lie
         raw = self.box if self.node.group else self.node.kind.box(values)
         box, (sx, sy) = anchored(raw, values.get("anchor", kind.properties["anchor"].default), lie.up)

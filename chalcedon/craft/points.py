@@ -12,7 +12,7 @@ from typing import Any
 
 from chalcedon.craft.algebra import as_path
 from chalcedon.craft.arrange import put_in_place
-from chalcedon.craft.hold import Start
+from chalcedon.craft.hold import Start, in_formulas
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.formula import Formula
 from chalcedon.geometry import Outline
@@ -54,7 +54,7 @@ def write(display: DisplayList, shape: Shape, new: Sequence[Contour], name: str)
         start = Start(display.node(shape))
         settled = start.settle(Change(values, (0.0, 0.0), (0.0, 0.0), ""))
         if isinstance(shape, Polyline):
-            settled["points"] = _kept(shape, new[0].knots)
+            settled["points"] = _kept(start.still.stated("points"), shape.points, new[0].knots)
         for key, value in settled.items():
             shape.assign(key, value)
     return shape
@@ -74,12 +74,18 @@ def _able_to_hold(display: DisplayList, shape: Shape, new: Sequence[Contour]) ->
     return shape, new
 
 
-def _kept(shape: Polyline, knots: tuple[Point, ...]) -> tuple[Any, ...]:
-    """Points to be stated; those that did not change keep their formulas, wherever in the order they are now."""
-    stated: dict[Point, list[Any]] = {}
-    for point, as_stated in zip(shape.points, shape.stated("points"), strict=True):
-        stated.setdefault(point, []).append(as_stated)
-    return tuple(stated[k].pop(0) if stated.get(k) else _tidy(k) for k in knots)
+def _kept(told: Sequence[Any], now: Sequence[Point], knots: Sequence[Point]) -> tuple[Any, ...]:
+    """Points to be stated. Those that did not change keep their formulas, wherever in the order they are now; what is
+    moved in its place moves along with them."""
+    places: dict[Point, list[int]] = {}
+    for i, point in enumerate(now):
+        places.setdefault(point, []).append(i)
+    kept = [places[k].pop(0) if places.get(k) else -1 for k in knots]
+    free = set(range(len(told))) - set(kept) if len(knots) == len(told) else set()
+    out = []
+    for i, (k, place) in enumerate(zip(knots, kept, strict=True)):
+        out.append(told[place] if place >= 0 else in_formulas(told[i], _tidy(k)) if i in free else _tidy(k))
+    return tuple(out)
 
 
 def _tidy(p: Point) -> Point:

@@ -179,7 +179,10 @@ class Together:
         own = None if node.group or not _is_plain(shape) else _mirrored_values(start, flat)
         if own is None:
             return _about_pivot(start, {"steps": _flipped_steps(shape.stated("steps"), flat)}, m)
-        return _centred(start, own, m)
+        if shape.upright:
+            return _centred(start, own, m)
+        # other kinds are drawn from their origin: the middle of a box isn't that of its image in a slanted mirror
+        return _settled(start, own, Change({}, (0.0, 0.0), (0.0, 0.0)), m)
 
 
 def box_around(nodes: Iterable[Node]) -> Box:
@@ -252,10 +255,9 @@ def _centred(start: Start, values: dict[str, Any], m: Affine) -> dict[str, Any]:
 
 
 def _settled(start: Start, values: dict[str, Any], change: Change, m: Affine) -> dict[str, Any]:
-    """Values as they will be stated, and the place that goes with them; formulas count as what they come to."""
-    plain = {n: start.still.properties[n].kind.plain(v) for n, v in values.items()}
+    """Values as they will be stated, and the place that goes with them."""
     target = m.map(*start.to_parent.map(*change.before))
-    out = start.settle(Change(plain, change.before, change.after), target)
+    out = start.settle(Change(values, change.before, change.after), target)
     out |= values
     if start.node.host is not None:
         del out["at"]  # the shape that it sits in says where it is
@@ -348,7 +350,7 @@ def _mirrored_step(step: Step, flat: Affine) -> Step:
         return Step(step.op, _tidy(flat.map_vector(*step.values)), None, step.on)
     if step.op == "scale" and flat.b == flat.c == 0.0:
         return step
-    if step.op == "rotate":
+    if step.op == "rotate" and is_uniform(flat):
         return Step(step.op, (-step.values[0],), None, step.on)
     if step.op == "skew" and flat.b == flat.c == 0.0:
         return Step(step.op, tuple(-v for v in step.values), None, step.on)

@@ -26,7 +26,7 @@ def relative(text: str) -> Callable[[Any], Any] | None:
             raise ValueProblem("nothing can be divided by 0.")
         by = 1 / by
     return lambda old: (
-        Formula(f"({old.text}) * {by:g}", old.last * by) if isinstance(old, Formula) else _clean(old * by)
+        Formula(f"({old.text}) * {by:.12g}", old.last * by) if isinstance(old, Formula) else _clean(old * by)
     )
 
 

@@ -63,6 +63,9 @@ def test_a_polyline_keeps_to_the_outline_within_the_tolerance(shape, tolerance):
         return
     outline = display.node(shape).outline
     new = as_polyline(scene, display.node(shape), tolerance)
+    if new is shape:
+        assert isinstance(shape, Polyline) and not shape.curve and not scene.undo_name, "it is one already"
+        return
     assert isinstance(new, Polyline) or not set(new.data) & set("CQA")
     display.update()
     ours, true = edges(display.node(new).outline, 1), edges(outline, 0.001)

@@ -1,5 +1,6 @@
 """Formulas against Python's own evaluation, CSS's definitions and coloraide; and what may not get through."""
 
+import ast
 import math
 
 import numpy as np
@@ -9,7 +10,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 import chalcedon.scene.colorwords  # noqa: F401, its functions are listed
-from chalcedon.formula import FormulaProblem
+from chalcedon.formula import FormulaProblem, plus, plus_point
 from chalcedon.formula.chance import noise, raw_noise, share
 from chalcedon.formula.easing import easing
 from chalcedon.formula.memory import Memory
@@ -383,3 +384,74 @@ def test_noise_of_columns_is_that_of_numbers(places, wavelength, seed):
         (noise_column(seed, x, 4.5), [noise(seed, p[0], 4.5) for p in places]),
     ):
         assert column.tolist() == one
+
+
+def grown(inner):
+    pairs = st.tuples(inner, st.sampled_from(["+", "-", "*", " + ", " - ", " > ", " and "]), inner)
+    return st.one_of(
+        pairs.map("".join),
+        inner.map("({})".format),
+        inner.map("-{}".format),
+        inner.map("not {}".format),
+        st.tuples(inner, inner, inner).map(lambda p: f"{p[0]} if {p[1]} else {p[2]}"),
+        st.tuples(inner, inner).map(lambda p: f"max({p[0]}, {p[1]})"),
+        inner.map("({}\n)".format),
+        inner.map("{} # + 3)".format),
+    )
+
+
+def comes(text, **names):
+    return eval(text.strip(), {"max": max, "tide": 3, "größe": 0.5, **names})
+
+
+NUMBERS_IN = st.recursive(st.sampled_from(["tide", "größe", "7", "0.25", "(2)", "1_000"]), grown, max_leaves=6)
+added = st.lists(st.integers(-(10**9), 10**9).map(lambda n: n / 10**4), min_size=1, max_size=4)
+
+
+@given(NUMBERS_IN, added)
+def test_what_a_hand_adds_to_a_formula_is_what_it_comes_to_more(text, numbers):
+    try:
+        value = comes(text)
+    except SyntaxError:  # a remark in the middle of it
+        value = None
+    for by in numbers:
+        text = plus(text, by)
+        if value is not None:
+            value += by
+            assert comes(text) == pytest.approx(value, abs=2e-6), text
+    if value is not None:
+        assert "\n" not in text or "#" in text
+        once = plus(text, 0.5)
+        assert "#" in text or "\n" in text or plus(plus(once, 2), -2) == once, "what is added stays one number"
+
+
+@given(st.one_of(st.sampled_from(["moon", "(moon)", "-moon", "moon + (3, 4)", "(moon + (1, 2))", "moon - (1, 2)",
+                                  "moon if tide > 1 else (1, 2)", "(moon if tide else moon) + (2.5, -1)", "(tide, 7)",
+                                  "tide, tide", "(moon\n+ moon)", "moon # + (1, 2)"])), added, added)  # fmt: skip
+def test_what_a_hand_adds_to_the_formula_of_a_point(text, xs, ys):
+    class Place(tuple):
+        def __add__(self, other):
+            return Place(a + b for a, b in zip(self, other, strict=True))
+
+        def __sub__(self, other):
+            return Place(a - b for a, b in zip(self, other, strict=True))
+
+        def __neg__(self):
+            return Place(-a for a in self)
+
+    def at(text):
+        tree = ast.parse(text.strip(), mode="eval")
+        made = ast.fix_missing_locations(Points().visit(tree))
+        return eval(compile(made, "", "eval"), {"moon": Place((30, 40)), "tide": 3, "Place": Place})
+
+    x, y = at(text)
+    for dx, dy in zip(xs, ys, strict=False):
+        x, y, text = x + dx, y + dy, plus_point(text, dx, dy)
+        assert at(text) == pytest.approx((x, y), abs=4e-6), text
+
+
+class Points(ast.NodeTransformer):
+    """Has the tuples of an expression be points, which can be added."""
+
+    def visit_Tuple(self, node):
+        return ast.Call(ast.Name("Place", ast.Load()), [node], [])

@@ -153,8 +153,9 @@ class CellActs:
                 )
             return
         stated = cell.owner.stated(cell.name)
-        new = within(cell.owner.declared(cell.name).kind, moved(part(stated, cell.path), by, 4))
-        self.put(cell.owner, cell.name, with_part(stated, cell.path, new), gesture)
+        with self.ledger.session.step("", gesture):
+            new = within(cell.owner.declared(cell.name).kind, moved(part(stated, cell.path), by, 4))
+            self.put(cell.owner, cell.name, with_part(stated, cell.path, new), gesture)
 
     def put(self, owner: Owner, name: str, value: Any, gesture: object = None) -> None:
         prop = owner.declared(name)

@@ -6,6 +6,7 @@ from typing import Any
 
 from chalcedon.craft.several import MIXED
 from chalcedon.formula import Formula, plus
+from chalcedon.problems import ValueProblem
 from chalcedon.scene import Gradient, Picture, Step
 from chalcedon.scene.paints import Pattern, palette_name
 from chalcedon.scene.values import LIMIT
@@ -38,8 +39,10 @@ def with_part(value: Any, path: Way, new: Any) -> Any:
 
 
 def moved(value: Any, by: float, digits: int = 6) -> Any:
-    """A number, or the text of a formula, with something added."""
+    """A number, or the text of a formula, with something added. Raises ValueProblem for a formula of a point."""
     if isinstance(value, Formula):
+        if isinstance(value.last, tuple):
+            raise ValueProblem(f"{value.text} gives both numbers of a point.", hint="Change what it says.")
         return Formula(plus(value.text, by), round(value.last + by, digits))
     total = round(value + by, digits)
     return int(total) if total == int(total) else total
