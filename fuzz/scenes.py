@@ -4,6 +4,7 @@ import json
 import random
 
 from chalcedon.files import scene_bytes
+from chalcedon.formula.types import NUMBER, POINT, SWITCH, TEXT
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import KINDS, Circle, Group, Scene
 from chalcedon.scene.inputs import Inputs
@@ -18,7 +19,31 @@ from chalcedon.scene.values import Anchor, Choice, Flag, Many, Number, Ref, Text
 
 COLORS = ("#d97b4a", "#20406080", "linen", "var(--tide)", "var(--gone)", "none", "hsl(20 65% 57%)")
 WORDS = ("", "Lamp", "tide & <b>quay</b>", "שלום afi\nfl", "é" * 30)
+FORMULAS = {
+    NUMBER: ("time * 2", "(time * 3) + 5", "pointer.x / 4", "self.width / 3", "circle.at.y", "tide * 9 if lit else 4",
+             "nope", "1 / time", "scene.height - rect.top", "'x'"),
+    POINT: ("(time * 20, 7)", "circle.center", "pointer.at + (3, 4)", "self.center", "rect.at", "(nope, 1)"),
+    TEXT: ("f'{time:.1f} s'", "mix('red', '#20406080', time)", "palette.tide", "'gone' if time > 1 else 'red'", "time"),
+    SWITCH: ("time > 1", "pointer.x < 90", "nope", "not lit"),
+}  # fmt: skip
+"""What may stand for a value, by what that is: right, wrong only now and then, or wrong."""
 EDGES = (0, 1, -1, 0.5, 1e-9, 1e9, -1e9, 360, 1e5)
+
+
+ANY_NUMBER = Number()
+
+
+class Chance(random.Random):
+    """Has `formulas`, the share of values that formulas give."""
+
+    formulas = 0.03
+
+
+def by_formula(chance, kind, value):
+    """A value, or a formula in its place."""
+    if kind.gives not in FORMULAS or chance.random() >= getattr(chance, "formulas", Chance.formulas):
+        return value
+    return {"formula": chance.choice(FORMULAS[kind.gives]), "last": value}
 
 
 def some_number(chance, kind, wild):
@@ -28,7 +53,7 @@ def some_number(chance, kind, wild):
         value = round(chance.uniform(max(kind.low, -80), min(kind.high, 80)), 2)
     value = min(kind.high, max(kind.low, value))
     value = round(value) if kind.whole else value
-    return {"formula": "time * 2", "last": value} if chance.random() < 0.03 else value
+    return by_formula(chance, kind, value)
 
 
 def some_paint(chance):
@@ -72,6 +97,13 @@ def some_value(chance, kind, wild):
     """JSON that a kind of value takes, most of the time."""
     if isinstance(kind, Number):
         return some_number(chance, kind, wild)
+    value = some_plain(chance, kind, wild)
+    plain = not isinstance(value, dict) and not (isinstance(value, list) and any(isinstance(v, dict) for v in value))
+    return by_formula(chance, kind, value) if plain else value
+
+
+def some_plain(chance, kind, wild):
+    """The same of a kind that is no single number, not as a formula; there may be some in it."""
     if isinstance(kind, Tuple):
         return [some_number(chance, kind.of, wild) for _ in kind.labels]
     if isinstance(kind, StepValue):
@@ -79,6 +111,7 @@ def some_value(chance, kind, wild):
         numbers = [
             round(chance.uniform(-2, 2), 2) if op in ("scale", "matrix") else chance.randint(-60, 60) for _ in OPS[op]
         ]
+        numbers = [by_formula(chance, ANY_NUMBER, n) for n in numbers]
         step = {op: numbers[0] if op == "rotate" else numbers}
         return (
             step
@@ -118,7 +151,8 @@ def some_value(chance, kind, wild):
 
 def random_scene(seed, count=12, wild=0.1):
     """A scene with about so many shapes of every kind, some of them in groups."""
-    chance = random.Random(seed)
+    chance = Chance(seed)
+    chance.formulas = chance.choice([0.01, 0.03, 0.3])
     scene = Scene([Circle(at=(100, 80))], size=(240, 160), palette={"tide": "#3e7f8b"})
     for _ in range(count):
         cls = KINDS[chance.choice([k for k in KINDS if k != "unknown"])]

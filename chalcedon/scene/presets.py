@@ -62,6 +62,9 @@ class PresetName(TextValue):
             raise ValueProblem(f"{shorten(raw)} can't be the name of a preset.", hint="No spaces, commas or ().")
         return raw
 
+    read = check
+    """What is worn is named: no formula says it."""
+
     def describe(self) -> str:
         return "name of a preset"
 
@@ -71,6 +74,11 @@ class Names(Many):
 
     def __init__(self) -> None:
         super().__init__(PresetName(), 0, MOST_WORN, "presets")
+
+    read = Many.check
+
+    def schema(self) -> dict[str, Any]:
+        return {"type": "array", "items": {"type": "string"}, "maxItems": MOST_WORN}
 
 
 def _pairs(raw: Any) -> list[Any] | None:
