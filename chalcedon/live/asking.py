@@ -11,12 +11,13 @@ from chalcedon.formula.program import Program, compiled
 from chalcedon.formula.types import NUMBER, TEXT
 from chalcedon.live.events import Event
 from chalcedon.problems import ValueProblem, nearest
+from chalcedon.scene.responses import FACTS
 
 if TYPE_CHECKING:
     from chalcedon.live.live import Live
 
-NUMBERS = ("x", "y", "dx", "dy", "time", "button", "pressure")
 WORDS = ("key", "target", "name")
+NUMBERS = tuple(name for name in FACTS if name not in WORDS)
 
 
 class _EventNames(Names):

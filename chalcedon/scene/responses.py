@@ -24,6 +24,19 @@ PLAIN = (*POINTER, *DRAGS, *KEYS, "focus", "blur", "start", "step")
 WITH = {"every": "seconds", "when": "formula", "contact": "with", "parting": "with", "event": "name"}
 """Events that say more, and under what name."""
 EVENTS = (*PLAIN, *WITH)
+FACTS = {
+    "x": "where the pointer is, in the space of who answers",
+    "y": "the same along y",
+    "dx": "how far the wheel or the drag went along x",
+    "dy": "the same along y",
+    "time": "seconds on the clock",
+    "button": "0 the main one, 1 the middle one, 2 the other",
+    "pressure": "of a pen, 0 to 1",
+    "key": "the key, by its name",
+    "target": "the shape that it happened to",
+    "name": "what was told",
+}
+"""What the formulas of responses can read of an event, as event.x: numbers, and from `key` on texts."""
 
 OPS: dict[str, tuple[str, ...]] = {
     "set": ("to", "over", "ease", "delay"),

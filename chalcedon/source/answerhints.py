@@ -9,6 +9,7 @@ from pathlib import Path
 from chalcedon.formula.easing import NAMES as EASINGS
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Declared
+from chalcedon.scene.responses import FACTS
 from chalcedon.scene.values import Choice, Flag
 from chalcedon.source.answers import HAPPENS, split
 from chalcedon.source.formulahints import MOST, Candidate, FormulaHint, formula_hint
@@ -59,6 +60,7 @@ _CLOCK = (
 )
 _IDS = ("remove", "put", "touching", "parting from", "goes past")
 _FORMULA = re.compile(r"(?:^|\s)(becomes|add|at|if|that|through|with)\s+(?P<rest>[^:;]*)$")
+_NUMBER = re.compile(r"\d[\d.]*")
 _ENDED = re.compile(r"[\w)\"'%]\s$")
 
 
@@ -85,6 +87,11 @@ def _offer(before: str, typed: str, words: Iterable[tuple[str, str]], usage: str
 def _formula(scene: Scene, owner: Declared, before: str, rest: str) -> FormulaHint:
     """What could stand in a formula at the end of the sentence, whose text begins with `rest`."""
     hint = formula_hint(scene, owner, rest, len(rest))
+    found = re.search(r"(?<![\w.])(ev\w*)$|(?<![\w.])event\.(\w*)$", rest)
+    if found is not None and found[2] is not None:
+        return _offer(before, found[2], FACTS.items())
+    if found is not None and "event".startswith(found[1]):
+        hint = hint._replace(candidates=(Candidate("event.", "what has happened"), *hint.candidates)[:MOST])
     return hint._replace(start=len(before) - len(rest) + hint.start)
 
 
@@ -105,10 +112,45 @@ def _head(scene: Scene, owner: Declared, before: str) -> FormulaHint:
     events = [(said, _MEANS[on]) for on, said in HAPPENS.items()] + list(_MORE) + names
     if any(said.strip() == word for word, _ in events) or re.match(r"key \S+ (goes down|comes up)\s*$", said):
         return _offer(before, "", [(": ", "then …"), (" if ", "only when a formula holds")])
-    if re.match(r"key \S+\s+\w*$", said):
+    if re.match(r"key \S+\s+[a-z ]*$", said):
         word = said.split(" ", 2)[2] if said.count(" ") > 1 else ""
         return _offer(before, word, [("goes down", ""), ("comes up", "")])
-    return _offer(before, said, events)
+    _typed, begun = _begun(said, [e for e in events if _NUMBER.match(e[0])])
+    return _offer(before, said, begun or events)
+
+
+def _begun(text: str, phrases: Iterable[tuple[str, str]]) -> tuple[str, list[tuple[str, str]]]:
+    """The end of a text that begins one of some phrases, and how these go on from there. A number in a phrase stands
+    for any other."""
+    typed = ""
+    found: list[tuple[str, str]] = []
+    for phrase, meaning in phrases:
+        words = phrase.split()
+        for n in range(len(words), 0, -1):
+            parts = [*map(_any, words[: n - 1]), _beginning(words[n - 1], n > 1)]
+            match = re.search(rf"(?:^|(?<=\s)){' '.join(parts)}$", text)
+            if match is None or not match[0] or len(match[0]) < len(typed):
+                continue
+            said = [*match[0].split(" ")[: n - 1], *words[n - 1 :]]
+            if _NUMBER.fullmatch(words[n - 1]) and match[0].rsplit(" ", 1)[-1]:
+                said[n - 1] = match[0].rsplit(" ", 1)[-1]
+            found = [] if len(match[0]) > len(typed) else found
+            typed = match[0]
+            if (whole := " ".join(said) + (" " if phrase.endswith(" ") else "")) != typed:
+                found.append((whole, meaning))
+            break
+    return typed, found
+
+
+def _any(word: str) -> str:
+    return r"[\d.]+" if _NUMBER.fullmatch(word) else re.escape(word)
+
+
+def _beginning(word: str, nothing: bool) -> str:
+    if _NUMBER.fullmatch(word):
+        return r"[\d.]*" if nothing else r"[\d.]+"
+    begins = [re.escape(word[:k]) for k in range(len(word), 0, -1)]
+    return f"(?:{'|'.join(begins)}{'|' if nothing else ''})"
 
 
 def _next(before: str, typed: str, words: list[tuple[str, str]]) -> FormulaHint:
@@ -120,6 +162,11 @@ def _next(before: str, typed: str, words: list[tuple[str, str]]) -> FormulaHint:
 
 def _tail(hint: FormulaHint, rest: str, words: list[tuple[str, str]], before: str) -> FormulaHint:
     """The hint of a formula; what can follow it, where the formula could end here."""
+    typed, begun = _begun(rest, words)
+    if begun and _ENDED.search(rest[: len(rest) - len(typed)]):
+        phrases = _offer(before, typed, begun)
+        same = hint.candidates if hint.start == phrases.start else ()
+        return phrases._replace(candidates=(*phrases.candidates, *same)[:MOST], usage=hint.usage)
     if not hint.candidates and rest.strip() and _ENDED.search(rest):
         return _offer(before, "", words, hint.usage)
     return hint
@@ -150,7 +197,8 @@ def _act(scene: Scene, owner: Declared, before: str, act: str) -> FormulaHint:
     found = _FORMULA.search(said)
     if found is not None:
         return _value(scene, owner, before, said, found)
-    if (rest is not None and rest.strip() == "") or (rest is not None and _verb_begins(rest)):
+    begins = any(b.startswith(said) for b, _ in _BEGIN)
+    if not begins and rest is not None and (rest.strip() == "" or _verb_begins(rest)):
         return _offer(before, rest, _verbs(scene, word))
     return _begin(scene, owner, before, said)
 
@@ -178,8 +226,16 @@ def _time(before: str, said: str) -> FormulaHint | None:
     if re.search(r"\s(over|after) [\d.]+ s\s?$", said):
         slow = [(", ", "how it goes: ease-out and the like")] if " over " in said else [(" over 0.3 s", "by and by")]
         return _offer(before, "", [*slow, *after])
-    if re.search(r"(^|\s)(toggle|remove|tell) [\w.]+ $|goes (on|to the (front|back)) $|stop there $", said):
-        return _offer(before, "", [("after 1 s", "later"), *after])
+    done = re.search(
+        r"((^|\s)(toggle|remove|tell) [\w.]+|goes (on|to the (front|back))|stop there) (?P<rest>.*)$", said
+    )
+    if done is not None and not re.match(r"through |with ", done["rest"]):
+        follow = [("after 1 s", "later"), *after]
+        if done[3] == "tell":
+            follow.insert(0, ("with ", "a value that goes along"))
+        typed, begun = _begun(done["rest"], follow)
+        if not done["rest"] or (begun and typed == done["rest"]):
+            return _offer(before, typed, begun or follow)
     return None
 
 
@@ -187,14 +243,25 @@ def _value(scene: Scene, owner: Declared, before: str, said: str, found: re.Matc
     rest = found["rest"]
     target = said.split(" becomes ")[0].strip() if found[1] == "becomes" else ""
     words = _words(scene, owner, target)
-    if words and not rest.strip():
-        return _offer(before, rest, words)
+    if found[1] == "through":
+        return _through(before, rest, [(w.strip("'"), m) for w, m in _words(scene, owner, said.split(" goes on ")[0])])
+    near = [w for w in words if w[0].lower().startswith(rest.strip().lower()) and w[0] != rest.strip()]
+    if near and not rest.endswith(" " if rest.strip() else "."):
+        return _offer(before, rest, near)
     follow = [("over 0.3 s", "by and by"), ("after 1 s", "later"), ("; ", "and then …")]
     if found[1] == "add":
         follow = [("to ", "what it is added to")]
     if found[1] == "at":
         follow = [("every 10 px", "no nearer to the last than this"), ("at most 40", "the oldest go"), *follow[1:]]
     return _tail(_formula(scene, owner, before, rest), rest, follow, before)
+
+
+def _through(before: str, rest: str, words: list[tuple[str, str]]) -> FormulaHint:
+    """The words that a target goes on through, with commas between them."""
+    *_, typed = rest.split(",")
+    if typed.strip() in [w for w, _ in words] or (typed.strip() and not words):
+        return _offer(before, "", [(", ", "and the next"), ("after 1 s", "later"), ("; ", "and then …")])
+    return _offer(before, typed, words)
 
 
 def _words(scene: Scene, owner: Declared, target: str) -> list[tuple[str, str]]:
