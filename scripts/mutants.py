@@ -83,8 +83,12 @@ def mutants_of(file: Path) -> list[Mutant]:
         id(k.value) for n in calls for k in n.keywords if k.arg in ("frozen", "slots", "strict")
     }  # of records and zip
     for top in tree.body:  # limits and tolerances: any number near it would do as well
-        if isinstance(top, ast.Assign) and isinstance(top.targets[0], ast.Name) and top.targets[0].id.isupper():
-            looks |= {id(n) for n in ast.walk(top.value)} if _is_number(top.value) else set()
+        if isinstance(top, ast.Assign):
+            target, value = top.targets[0], top.value
+            both = isinstance(target, ast.Tuple) and isinstance(value, ast.Tuple)
+            for name, one in zip(target.elts, value.elts, strict=False) if both else [(target, value)]:
+                if isinstance(name, ast.Name) and name.id.isupper() and _is_number(one):
+                    looks |= {id(n) for n in ast.walk(one)}
 
     def spot(line: int, column: int) -> int:
         return starts[line - 1] + column

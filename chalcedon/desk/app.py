@@ -19,6 +19,9 @@ from chalcedon.desk.signals import Ending
 from chalcedon.desk.window import Window
 from chalcedon.painter.fonts import load_fonts
 
+DISPLAYS = "DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"
+"""What says that there is something to open a window on."""
+
 
 def settings() -> QSettings:
     """What the desk remembers between runs: theme, recent files, geometry."""
@@ -56,7 +59,7 @@ def end_all() -> None:
 
 def run(file: str | None, theme_name: str | None = None) -> int:
     """Opens the desk and runs it to its end."""
-    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
+    if not any(os.environ.get(name) for name in DISPLAYS):
         print(
             "There is no display to open a window on. `chalcedon render`, `hit`, `check` and `tour` work without one.",
             file=sys.stderr,

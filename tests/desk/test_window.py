@@ -181,6 +181,10 @@ def test_an_ending_that_is_added_replaces_nothing_unasked(desk, tmp_path, monkey
     {b.text(): b for b in desk.w.messages.findChildren(QPushButton)}["Replace it"].click()
     assert open_scene(there).scene.equals(desk.session.scene)
     assert (tmp_path / "b.chal~").read_text() == "precious"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: ("", ""))
+    desk["moon"].radius = 7
+    desk.session.flush()
+    assert desk.w.files.save_as() is False and desk.w.isWindowModified(), "no name is chosen"
 
 
 def test_a_damaged_file_leaves_the_open_scene(desk, tmp_path):

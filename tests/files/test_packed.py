@@ -94,6 +94,20 @@ def px(data, x, y, kept={}):  # noqa: B006
     return kept[data][x, y]
 
 
+def test_images_that_can_not_be_had_are_named_and_the_rest_goes_along(place, tmp_path):
+    away = ["http://quay.example/net.png", "../net.png", "pictures/gone.png", "pictures"]
+    scene = Scene([Image(source=source) for source in (*away, "pictures/net.png")])
+    scene.folder = str(place)
+    notes = chalcedon.pack(scene, tmp_path / "signs.zip")
+    assert [n.removeprefix("An image is not in it: ") for n in notes] == [
+        "'http://quay.example/net.png' is not a file. Images are not fetched from elsewhere.",
+        "'../net.png' lies outside the scene's folder. Put it beside the scene, or embed it.",
+        "pictures/gone.png: No such file or directory.",
+        "pictures: Is a directory.",
+    ]
+    assert zipfile.ZipFile(tmp_path / "signs.zip").namelist() == ["signs.chal", "pictures/net.png"]
+
+
 def test_what_is_no_bundle_or_would_harm_is_refused_with_a_sentence(tmp_path):
     def made(name, *files):
         with zipfile.ZipFile(tmp_path / name, "w", zipfile.ZIP_DEFLATED) as archive:

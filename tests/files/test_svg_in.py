@@ -79,6 +79,8 @@ DRAWN = {
     "opacity and blending": '<circle cx="40" cy="30" r="20" fill="#b8482a"/><g opacity=".5"><circle cx="55" cy="30"'
     ' r="20"/><circle cx="65" cy="30" r="20" fill="teal"/></g><rect y="20" width="96" height="10" fill="#7fa3b8"'
     ' style="mix-blend-mode:multiply"/>',
+    "isolated": '<circle cx="40" cy="30" r="20" fill="#b8482a"/><g style="isolation:isolate"><rect x="30" y="20"'
+    ' width="40" height="30" fill="#204060" style="mix-blend-mode:screen"/></g>',
     "what is hidden": '<rect width="20" height="20" display="none"/><g visibility="hidden"><rect x="30" width="20"'
     ' height="20"/><rect x="60" width="20" height="20" visibility="visible"/></g>',
     "switch and links": '<switch><rect requiredExtensions="x" width="20" height="20"/><rect x="30" width="20"'

@@ -5,6 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from chalcedon.evaluate import DisplayList
+from chalcedon.files.check import check_scene
 from chalcedon.hit.tester import HitTester
 from chalcedon.hit.where import first_cause, where
 from chalcedon.scene import Circle, Gradient, Group, Line, Polyline, Rect, Scene, Text
@@ -188,3 +189,9 @@ def test_only_what_shows_behind_counts_for_the_contrast():
             size=(400, 300),
         )
         assert [r.what for r in where(scene, scene["it"])] == (["same colour"] if told else [])
+
+
+def test_what_can_not_be_told_from_what_lies_behind_is_remarked_however_much_of_it_shows():
+    scene = Scene([Circle(id="it", at=(50, 50), fill="#fffefd"), Circle(id="lamp", fill="red")], size=(400, 300))
+    found = [(r.shape.id, r.what) for r in check_scene(DisplayList(scene))]
+    assert ("it", "same colour") in found and "lamp" not in [id for id, _ in found]

@@ -13,7 +13,7 @@ from chalcedon.source.formulahints import formula_hint
 
 @pytest.fixture
 def quay(tmp_path):
-    scene = Scene([Group(id="pier", children=[Circle(id="lamp"), Circle(id="buoy")])])
+    scene = Scene([Group(id="pier", label="the old pier", children=[Circle(id="lamp"), Circle(id="buoy")])])
     scene.inputs.add("tide", 0.5, low=0, high=1)
     scene.inputs.add("lit", True)
     scene.inputs.add("wind", "calm", choices=("calm", "storm"))
@@ -75,9 +75,10 @@ WRITTEN = (
     "when 2 s have gone: go to greenhouse; tell bell with tide; tide becomes 1",
 )
 FORMULAS = (
-    "moon.", "lamp.at.", "self.ra", "parent.wi", "pointer.", "palette.", "palette.t", "scene.", "scene.center.", "spot.",
-    "2 * ti", "clamp(tide, ", "mix('red', ", "ease(tide, 'ease-in-", "max(1, noise(", "tide >", "wind == '", "event.",
-    "f'{ti", "(lamp.at + buoy.ce", "if ", "not li", "sin(ti", "key", "random(", "lamp.fi", "steps.", "lamp.at.x.",
+    "moon.", "lamp.at.", "self.ra", "parent.wi", "pointer.", "palette.", "palette.t", "scene.", "scene.center.",
+    "spot.", "2 * ti", "clamp(tide, ", "mix('red', ", "ease(tide, 'ease-in-", "max(1, noise(", "tide >", "wind == '", "event.",
+    "f'{ti", "(lamp.at + buoy.ce", "if ", "not li", "sin(ti", "key", "random(", "lamp.fi", "steps.",
+    "pi", "bu", "lamp.at.x.",
 )  # fmt: skip
 
 
