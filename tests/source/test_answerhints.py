@@ -76,7 +76,8 @@ WRITTEN = (
 )
 FORMULAS = (
     "moon.", "lamp.at.", "self.ra", "parent.wi", "pointer.", "palette.", "palette.t", "scene.", "scene.center.",
-    "spot.", "2 * ti", "clamp(tide, ", "mix('red', ", "ease(tide, 'ease-in-", "max(1, noise(", "tide >", "wind == '", "event.",
+    "spot.", "2 * ti", "clamp(tide, ", "mix('red', ", "ease(tide, 'ease-in-", "max(1, noise(", "tide >", "wind == '",
+    "event.",
     "f'{ti", "(lamp.at + buoy.ce", "if ", "not li", "sin(ti", "key", "random(", "lamp.fi", "steps.",
     "pi", "bu", "lamp.at.x.",
 )  # fmt: skip
