@@ -9,6 +9,7 @@ from chalcedon.craft.hold import Start, in_formulas
 from chalcedon.evaluate.displaylist import DisplayList
 from chalcedon.evaluate.node import Node
 from chalcedon.formula import Formula
+from chalcedon.formula.relative import times
 from chalcedon.geometry import MIRROR, Affine
 from chalcedon.problems import ValueProblem
 from chalcedon.scene import Group, Shape
@@ -70,16 +71,17 @@ def bake(display: DisplayList, shape: Shape) -> None:
             corners = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
             raw = min(corners, key=lambda c: sum(linear.map(*c)))
             after = (0.0, 0.0)
-        width = shape.stated("stroke_width") if "stroke_width" in shape.properties else None
+        stroked = "stroke_width" in shape.properties and not shape.steady  # type: ignore[attr-defined]
         scale = math.sqrt(abs(linear.a * linear.d - linear.b * linear.c))
         values |= refitted(shape, values)
         values |= {"steps": (), "pivot": type(shape).properties["pivot"].default}
         for name, value in start.settle(Change(values, raw, after, "")).items():
             shape.assign(name, value)
-        if width is not None and not shape.steady and abs(scale - 1) > EXACT:  # type: ignore[attr-defined]
-            shape.assign("stroke_width", tidy(width * scale, 4))
-            if shape.stated("dash"):
-                shape.assign("dash", tuple(tidy(v * scale, 4) for v in shape.dash))  # type: ignore[attr-defined]
+        for name in ("stroke_width", "dash") if stroked and abs(scale - 1) > EXACT else ():
+            stated = shape.stated(name)
+            if isinstance(stated, Formula) and isinstance(stated.last, tuple):
+                raise ValueProblem(f"{shape.id}.{name} is one formula; its numbers can't be scaled.")
+            shape.assign(name, times(stated, tidy(scale, 9), 4))
 
 
 def _check_stroke(shape: Shape, m: Affine) -> None:

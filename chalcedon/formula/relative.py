@@ -25,14 +25,21 @@ def relative(text: str) -> Callable[[Any], Any] | None:
         if by == 0:
             raise ValueProblem("nothing can be divided by 0.")
         by = 1 / by
-    return lambda old: (
-        Formula(f"({old.text}) * {by:.12g}", old.last * by) if isinstance(old, Formula) else _clean(old * by)
-    )
+    return lambda old: times(old, by)
 
 
 def _clean(value: float) -> float:
     near = round(value, DIGITS)
     return int(near) if near == int(near) else near
+
+
+def times(value: Any, by: float, digits: int = DIGITS) -> Any:
+    """So many times a number or the formula of one, or each of several."""
+    if isinstance(value, tuple):
+        return tuple(times(v, by, digits) for v in value)
+    if isinstance(value, Formula):
+        return Formula(f"({value.text}) * {by:.12g}", value.last * by)
+    return _clean(round(value * by, digits))
 
 
 def minus(value: Any) -> Any:

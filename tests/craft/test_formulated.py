@@ -7,6 +7,7 @@ from strategies import point, steps, whatever
 
 from chalcedon.craft import points
 from chalcedon.craft.hold import Start, set_anchor, set_pivot
+from chalcedon.craft.stepping import bake
 from chalcedon.craft.together import mirror, turn
 from chalcedon.evaluate import DisplayList
 from chalcedon.formula import Formula
@@ -27,13 +28,16 @@ def given_by_formulas(value):
     return value
 
 
-def two_of(shape, around):
+NAMES = ("at", "steps", "size", "radius", "radii", "points", "to", "outer", "inner", "start", "sweep", "facing")
+
+
+def two_of(shape, around, names=NAMES):
     """The display lists of two scenes: the shape as it is, and by formulas."""
     out = []
     for by_formulas in (False, True):
         own = shape.copy()
         if by_formulas:
-            for name in ("at", "steps", "size", "radius", "radii", "points", "to", "outer", "inner", "start", "sweep"):
+            for name in names:
                 if name in own.properties:
                     try:
                         own.assign(name, given_by_formulas(own.stated(name)))
@@ -113,3 +117,25 @@ def test_points_by_formulas_are_edited_one_by_one(spots, closed, around):
         "each keeps its formulas"
     )
     scene.undo()
+
+
+@settings(max_examples=40)
+@given(whatever, st.lists(st.sampled_from([{"rotate": 90}, {"scale": 2}, {"scale": [-1, 1]}]), min_size=1, max_size=3))
+def test_baked_steps_leave_what_formulas_give_where_it_is(shape, turned):
+    shape.steps, shape.at = turned, (20, 30)
+    if "stroke" in shape.properties:
+        shape.stroke, shape.stroke_width, shape.dash = "red", 3, (9, 4)
+    displays = two_of(shape, (), (*(n for n in NAMES if n != "steps"), "stroke_width", "dash"))
+    before = leaf(displays[1]).bounds()
+    for display in displays:
+        try:
+            bake(display, leaf(display).shape)
+        except ValueProblem:
+            assert leaf(display).shape.steps, "nothing is done by halves"
+        display.settle()
+    plain, formulated = (leaf(display) for display in displays)
+    assert formulated.bounds() == pytest.approx(before, abs=0.02)
+    if plain.shape.stated("steps") == formulated.shape.stated("steps") and plain.pen is not None:
+        assert formulated.pen.width == pytest.approx(plain.pen.width) and formulated.pen.dash == pytest.approx(
+            plain.pen.dash
+        )

@@ -53,6 +53,7 @@ KINDS = {
         Annulus(inner=10, outer=30, start=-40, sweep=200),
         RegularPolygon(sides=5, radius=30, facing=10),
         Star(tips=5, outer=40, inner=15, facing=3),
+        Polyline(points=[(0, 0), (40, 5), (20, 30), (60, 60)], curve=1),
     ],
     "any": [
         Line(to=(50, 20)),
@@ -134,6 +135,8 @@ def test_a_stroke_grows_with_its_shape_or_says_why_not():
         (Circle(radius=10, steps=[{"scale": [2, 1]}]), "stretched one way"),
         (Ellipse(radii=(10, 5), steps=[{"rotate": 30}]), "turned ellipse"),
         (Text(content="x", steps=[{"rotate": 30}]), "turned letters"),
+        (Text(content="x", steps=[{"rotate": 0.3}]), "turned letters"),
+        (Polyline(points=[(0, 0), (9, 9), (20, 3)], curve=0.5, stroke=None, steps=[{"scale": [2, 1]}]), "another way"),
         (Rect(), "no steps"),
     ],
 )

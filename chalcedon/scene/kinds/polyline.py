@@ -6,10 +6,12 @@ from chalcedon.geometry import EMPTY, Affine, Box, Outline, primitives
 from chalcedon.geometry.contours import Contour
 from chalcedon.geometry.pathdata import Segment
 from chalcedon.geometry.spline import through
+from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property
 from chalcedon.scene.grips import Change, Drag, Handle, Point, held_direction, rounded_point
 from chalcedon.scene.painted import Stroked
 from chalcedon.scene.roles import Offset
+from chalcedon.scene.similar import is_uniform
 from chalcedon.scene.values import Choice, Flag, Many, Number, Tuple
 
 
@@ -90,4 +92,6 @@ class Polyline(Stroked):
         return [Handle("point", p, mover(i)) for i, p in enumerate(points)]
 
     def baked(self, m: Affine) -> dict[str, Any]:
+        if self.curve > 0.0 and not is_uniform(m):  # how it bends depends on how far its points are apart
+            raise ValueProblem("the curve would go another way.", hint="Make it a path first, then bake.")
         return {"points": tuple(rounded_point(m.map(*p), 4) for p in self.points)}
