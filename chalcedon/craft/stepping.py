@@ -65,7 +65,7 @@ def bake(display: DisplayList, shape: Shape) -> None:
         values = shape.baked(linear)
         raw = (0.0, 0.0)
         after = raw
-        if shape.upright:
+        if shape.upright and not node.kind.text:  # letters have their origin on the line they stand on
             # the raw corner that becomes the new top left: boxes have their own origin there
             x0, y0, x1, y1 = start.box
             corners = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]

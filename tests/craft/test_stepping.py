@@ -103,9 +103,14 @@ def test_text_and_corners_scale_along():
     rect = Rect(at=(10, 10), size=(60, 20), corners=(1, 2, 3, 4), steps=[{"rotate": 90}, {"scale": [2, 2]}])
     bake(DisplayList(Scene([rect])), rect)
     assert rect.size == (40, 120) and rect.corners == (8, 2, 4, 6)
-    text = Text(content="Lamp", size=20, width=100, steps=[{"scale": [1.5, 1.5]}])
-    bake(DisplayList(Scene([text])), text)
-    assert (text.size, text.width) == (30, 150)
+    for anchor in ("top-left", "origin", "bottom"):
+        text = Text(content="Lamp", size=20, width=100, at=(7, 9), anchor=anchor, steps=[{"scale": [1.5, 1.5]}])
+        display = DisplayList(Scene([text]))
+        before = display.node(text).bounds()
+        bake(display, text)
+        assert (text.size, text.width) == (30, 150)
+        display.update()
+        assert display.node(text).bounds() == pytest.approx(before, abs=0.01)
 
 
 @pytest.mark.parametrize("step", [{"rotate": 90}, {"rotate": 180}, {"scale": [-1, 1]}, {"scale": [1, -1]}])
