@@ -16,6 +16,7 @@ from __future__ import annotations
 
 import importlib
 import logging
+import re
 from collections import deque
 from collections.abc import Callable
 from typing import Any
@@ -43,12 +44,15 @@ STEP = 1 / 60
 """Seconds of a step."""
 EMITTED = "*"
 """Under what name the handlers of all that is emitted are kept."""
+MOST_FAULTS = 200
+"""Faults of a run that are written down."""
 MOST_EVENTS = 1000
 """Events that responses may emit in one step."""
 LONGEST_LOG = 100_000
 """Events that are remembered; the oldest go first."""
 Handler = Callable[[Event], object]
 log = logging.getLogger(__name__)
+_NUMBERS = re.compile(r"\d[\d.e+-]*")
 
 
 class Live(Incoming):
@@ -67,7 +71,9 @@ class Live(Incoming):
         self.log: deque[Event] = deque(maxlen=LONGEST_LOG)
         """What has happened, oldest first."""
         self.faults: list[str] = []
-        """Sentences about what went wrong in the run: responses and handlers that failed."""
+        """Sentences about what went wrong in the run: responses and handlers that failed. Those that differ only in
+        their numbers are one."""
+        self._kinds_of_faults: set[str] = set()
         self.speed = 1.0
         """How fast a clock that drives the run should go; set by responses."""
         self.wants = ""
@@ -102,6 +108,7 @@ class Live(Incoming):
         if not isinstance(edit, SetValue) or edit.name in ("responses", "inputs"):
             self.watching.forget()
             self.asking.forget()
+            self._kinds_of_faults.clear()  # what is still wrong is said again
         self.changed = True
 
     # going on
@@ -284,7 +291,9 @@ class Live(Incoming):
             self._fault(f"{id or 'scene'}, on {word}: {problem}")
 
     def _fault(self, sentence: str) -> None:
-        if sentence not in self.faults[-50:]:
+        kind = _NUMBERS.sub("0", sentence)
+        if kind not in self._kinds_of_faults and len(self.faults) < MOST_FAULTS:
+            self._kinds_of_faults.add(kind)
             self.faults.append(sentence)
             log.warning("%s", sentence)
 

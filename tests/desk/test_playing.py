@@ -31,6 +31,29 @@ def test_only_the_picture_alive(qapp, qtbot):
     assert not window.isVisible() and window.player.live is None and scene["lamp"].radius == 30
 
 
+def test_what_goes_wrong_in_the_run_is_said_once_however_often_it_does(desk):
+    player, said = desk.session.document.player, []
+    desk.session.said.connect(lambda text, kind: said.append((kind, text)))
+    fails = {"on": "step", "do": [{"set": "moon.radius", "to": {"formula": "1 / (time * 0)"}}]}
+    changes = {"on": "step", "do": [{"set": "moon.opacity", "to": {"formula": "7 + time"}}]}
+    desk["moon"].responses = [fails, changes]
+    desk.session.flush()
+    for _ in range(60):
+        player.step()
+    assert [kind for kind, _ in said] == ["problem", "problem"] and len(player.live.faults) == 2
+    assert "divides by zero" in said[0][1] and "too large" in said[1][1] and "moon, on step" in desk.said
+    said.clear()
+    desk["moon"].responses = [changes]
+    desk.session.flush()
+    player.step()
+    player.step()
+    assert len(said) == 1, "it is wrong still, which is said again after an edit"
+    player.leave()
+    player.step()
+    assert len(said) == 2 and player.live.faults, "and in the next run"
+    player.leave()
+
+
 def harbour_and_greenhouse(folder):
     """Two scenes of one folder, of which the first goes to the second when its lamp is clicked."""
     for name, radius, to in (("harbour", 30, "greenhouse"), ("greenhouse", 44, "hothouse")):

@@ -33,6 +33,8 @@ class Player(QObject):
     """The time is another."""
     gone_to = Signal(str)
     """A response asked for another scene of the folder; by its name."""
+    failed = Signal(str)
+    """A response, or what a program does, went wrong: a sentence, once for each run."""
 
     def __init__(self, display: DisplayList, tester: HitTester, parent: QObject) -> None:
         super().__init__(parent)
@@ -44,6 +46,8 @@ class Player(QObject):
         self._due = 0.0
         self._replayed: list[Item] = []
         self._next = ""
+        self._told = 0
+        """Faults of the run that have been told."""
         self.doors: list[Callable[[Live], object]] = []
         """Called with every run that begins."""
         self.sources: list[Callable[[Live], object]] = []
@@ -74,7 +78,7 @@ class Player(QObject):
         """Has the scene live, and the clock run."""
         if self.live is None:
             start = self.display.moment
-            self.live = Live(self.display, tester=self.tester)
+            self.live, self._told = Live(self.display, tester=self.tester), 0
             self.live.on("goto", self._go_to)
             for door in self.doors:
                 door(self.live)
@@ -198,6 +202,9 @@ class Player(QObject):
         elif wants == "reset":
             live.reset()
         self.moved.emit()
+        new, self._told = live.faults[self._told :], len(live.faults)
+        for sentence in new:
+            self.failed.emit(sentence)
         name, self._next = self._next, ""
         if name:
             self.gone_to.emit(name)

@@ -187,13 +187,18 @@ class LiveStrip(Guarded, QWidget):
                 self._player.switched.disconnect(self._switched)
                 self._player.moved.disconnect(self._stepped)
                 self._player.gone_to.disconnect(self.gone_to)
+                self._player.failed.disconnect(self._tell_fault)
             except RuntimeError:
                 pass  # it went with its document
         self._player = self.player
         self._player.switched.connect(self._switched)
         self._player.moved.connect(self._stepped)
         self._player.gone_to.connect(self.gone_to)
+        self._player.failed.connect(self._tell_fault)
         self._switched()
+
+    def _tell_fault(self, sentence: str) -> None:
+        self.session.say(sentence, "problem")
 
     def _switched(self) -> None:
         alive = self.player.live is not None
