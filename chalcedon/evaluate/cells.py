@@ -344,11 +344,13 @@ class Cell:
 
 
 def _at_formulas(stated: Any, value: Any) -> list[Any]:
-    """What stands in a plain value where formulas are stated, in their order."""
+    """What stands in a plain value where formulas are stated, in their order; their last values where it has not as
+    many parts."""
     if isinstance(stated, Formula):
-        return [value]
+        return [value.last if isinstance(value, Formula) else value]
     if isinstance(stated, tuple):
-        return [v for s, p in zip(stated, value, strict=True) for v in _at_formulas(s, p)]
+        parts = value if isinstance(value, tuple) and len(value) == len(stated) else stated
+        return [v for s, p in zip(stated, parts, strict=True) for v in _at_formulas(s, p)]
     return []
 
 
