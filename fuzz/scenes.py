@@ -21,10 +21,12 @@ COLORS = ("#d97b4a", "#20406080", "linen", "var(--tide)", "var(--gone)", "none",
 WORDS = ("", "Lamp", "tide & <b>quay</b>", "שלום afi\nfl", "é" * 30)
 FORMULAS = {
     NUMBER: ("time * 2", "(time * 3) + 5", "pointer.x / 4", "self.width / 3", "circle.at.y", "tide * 9 if lit else 4",
-             "nope", "1 / time", "scene.height - rect.top", "'x'"),
-    POINT: ("(time * 20, 7)", "circle.center", "pointer.at + (3, 4)", "self.center", "rect.at", "(nope, 1)"),
-    TEXT: ("f'{time:.1f} s'", "mix('red', '#20406080', time)", "palette.tide", "'gone' if time > 1 else 'red'", "time"),
-    SWITCH: ("time > 1", "pointer.x < 90", "nope", "not lit"),
+             "nope", "1 / time", "scene.height - rect.top", "'x'", "(1, 2)"),
+    POINT: ("(time * 20, 7)", "circle.center", "pointer.at + (3, 4)", "self.center", "rect.at", "(nope, 1)", "time",
+            "'x'"),
+    TEXT: ("f'{time:.1f} s'", "mix('red', '#20406080', time)", "palette.tide", "'gone' if time > 1 else 'red'", "time",
+           "(1, time)"),
+    SWITCH: ("time > 1", "pointer.x < 90", "nope", "not lit", "(1, 2)", "'x'"),
 }  # fmt: skip
 """What may stand for a value, by what that is: right, wrong only now and then, or wrong."""
 EDGES = (0, 1, -1, 0.5, 1e-9, 1e9, -1e9, 360, 1e5)

@@ -37,6 +37,12 @@ FEW = 8
 """Files of tests that run a line while they are read; more do so because the package does."""
 SCREENS = "tests/desk/test_screens.py"
 """Pictures of the window hold what is painted there: tried at last, however long they take."""
+SPAWNED = {
+    "chalcedon/__main__.py": ["tests/test_commands.py"],
+    "chalcedon/desk/app.py": ["tests/desk/test_start.py", "tests/test_commands.py"],
+    "chalcedon/tour.py": ["tests/test_commands.py"],
+}
+"""Files that tests run in processes of their own, which what is measured doesn't show; and those tests."""
 DECLARED = "tests/test_docs.py", "tests/craft/test_portraits.py"
 """Tests that hold what the kinds and the library declare."""
 ALONE = Path(__file__).with_suffix(".txt")
@@ -270,6 +276,8 @@ def tests_for(
 ) -> list[str]:
     """The tests that run a statement. For half of the time those of its own package, those of its own name before the
     others; then the quickest of every file of tests, the next of every file, and so on."""
+    if mutant.file in SPAWNED:
+        return SPAWNED[mutant.file]
     found = set().union(*(runs.get((mutant.file, n), set()) for n in lines))
     if not found:
         return _by_share(mutant, runs, seconds)

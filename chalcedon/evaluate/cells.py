@@ -171,7 +171,7 @@ class Cell:
     def _straight(self) -> tuple[tuple[Any, ...], float, float, bool] | None:
         kind, stated = self.prop.kind, self.stated
         pair = isinstance(kind, Tuple) and type(stated) is tuple and len(stated) == 2
-        number = kind.of if isinstance(kind, Tuple) else kind
+        number = kind.of if isinstance(kind, Tuple) and pair else kind  # one formula of a point comes to a point
         if not isinstance(number, Number) or number.whole or not (pair or type(stated) is Formula):
             return None
         if self.remembers or any(p.program is None for p in self.parts):

@@ -175,6 +175,19 @@ def test_what_is_typed_into_each_field_of_palette_and_presets_does_one_thing(des
     assert_as_recorded("presets", lines(desk.w.show_presets, desk.w.presets_panel, PRESETS))
 
 
+def test_a_long_complaint_makes_a_panel_taller_and_no_wider(desk):
+    desk.session.scene.palette = {"tar": "#22292e"}
+    desk.session.flush()
+    desk.w.show_palette()
+    panel = desk.w.palette_panel
+    before = panel.size()
+    desk.enter(panel.rows["tar"]["text"], "= " + "nowhere_to_be_found + " * 12 + "1")
+    assert panel.unsolved.isVisible() and panel.height() > before.height() and panel.width() <= before.width() + 2
+    desk.enter(panel.rows["tar"]["text"], "nocolour")
+    assert panel.complaint.isVisible() and panel.width() <= before.width() + 2
+    panel.close()
+
+
 def test_one_colour_that_can_not_be_worked_out_holds_up_no_other(desk):
     desk.session.scene.palette = {
         "fog": Formula("mix('white', 'black', 0.5)", "red"),

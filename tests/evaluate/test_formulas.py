@@ -11,7 +11,7 @@ from chalcedon.evaluate.moment import Moment
 from chalcedon.formula import Formula
 from chalcedon.formula.problem import FormulaProblem
 from chalcedon.problems import ValueProblem
-from chalcedon.scene import Circle, Gradient, Group, Polyline, Rect, Scene, Step, Text
+from chalcedon.scene import KINDS, Circle, Gradient, Group, Polyline, Rect, Scene, Step, Text
 from chalcedon.scene.color import rgba
 from chalcedon.scene.colorwords import mix
 
@@ -172,6 +172,19 @@ def test_what_a_value_refuses_is_about_all_of_the_formula():
     found = {c.node.shape.id: c.problem for c in display.formulas.problems}
     assert (found["a"].first, found["a"].last) == (0, 5) and "2 - 5"[found["a"].first : found["a"].last] == "2 - 5"
     assert set(found) == {"a", "b"} and scene["a"].radius == 4, "the last value stays"
+    for name, text, hint in (
+        ("at", "7", "A point is due: write (x, y)."), ("at", "time > 1", "A point is due: write (x, y)."),
+        ("at", "'x'", ""), ("radius", "a.at", "A point has .x and .y."), ("radius", "'x'", "A number belongs here."),
+        ("label", "7", 'A text is put together as f"{...}", with the number in the brackets.'),
+    ):  # fmt: skip
+        scene["b"].at, scene["b"].radius, scene["b"].label = (1, 2), 9, "b"
+        scene["b"].assign(name, F(text, scene["b"].stated(name)))
+        (cell,) = [c for c in (display.update(), *display.formulas.problems)[1:] if c.node.shape.id == "b"]
+        assert cell.problem.hint == hint or (not hint and "write" not in cell.problem.hint), (
+            name,
+            text,
+            cell.problem.hint,
+        )
 
 
 RIGHT = {"time + 3": 3, "pointer.x / 4": 200, "7 * 2": 14, "True": 1}
@@ -208,6 +221,35 @@ def test_of_several_formulas_those_that_can_be_worked_out_are(texts, stage):
         assert [y for _, y in scene["line"].points] == due
     kept = [n for n in numbers if isinstance(n, F) and n.text in RIGHT]
     assert [n for _, n in scene["line"].stated("points") if isinstance(n, F)] == kept
+
+
+OF_EACH_TYPE = ("time * 2 + 7", "(time + 1, 2)", "'x'", "time > 1", "'red'", "a.center", "mix('red', 'blue', time)")
+
+
+@pytest.mark.parametrize("kind", sorted(k for k in KINDS if k not in ("unknown", "group")))
+def test_whatever_a_formula_comes_to_is_taken_or_refused_and_the_last_value_stays(kind):
+    """Every property by one formula of every type, at two moments."""
+    scene = Scene([KINDS[kind](id="a"), KINDS[kind](id="b")], size=(300, 200))
+    display, b = DisplayList(scene), scene["b"]
+    for name, prop in b.properties.items():
+        for text in OF_EACH_TYPE:
+            plain = b.stated(name)
+            try:
+                b.assign(name, F(text, plain))
+            except ValueProblem:
+                assert b.stated(name) == plain
+                continue  # what takes no formula
+            for time in (0.0, 1.5):
+                display.to(Moment(time=time, frame=round(time * 60)))
+                display.update()
+                value = display.node(b).value(name)
+                assert prop.kind.plain(prop.kind.read(value)) == value, (name, text, value)
+                problem = [c.problem for c in display.formulas.problems if c.node.shape is b]
+                assert not problem or value == prop.kind.plain(plain), (name, text, "its last value stays")
+                assert len(display.node(b).painted_bounds()) == 4
+            b.assign(name, plain)
+            display.to(Moment())
+            display.update()
 
 
 def test_loops_are_said_in_names_and_nothing_else_stops():

@@ -259,6 +259,14 @@ def test_steps_ease_as_css_defines_them(how, at, expected):
     assert [easing(how)(t) for t in at] == pytest.approx(list(expected), abs=1e-9)
 
 
+@pytest.mark.parametrize(("how", "fewest"), [("jump-start", 1), ("jump-end", 1), ("jump-both", 1), ("jump-none", 2)])
+def test_steps_are_as_many_as_css_asks_for(how, fewest):
+    """CSS Easing Functions 1, section 2.3: a positive number, and more than 1 for jump-none."""
+    assert easing(f"steps({fewest}, {how})")(1.0) == 1
+    with pytest.raises(ValueProblem, match="too few steps"):
+        easing(f"steps({fewest - 1}, {how})")
+
+
 @pytest.mark.parametrize("function", [f for f in FUNCTIONS.values() if any(not p.needed for p in f.params)])
 def test_what_may_be_left_out_means_the_same_as_its_default(function):
     """Also where what is given is a point, which is taken number by number."""

@@ -149,6 +149,19 @@ def test_the_probe_explains_every_kind_of_miss():
     assert near[0].reason == "off by 6.0" and near[0].distance == pytest.approx(6)
 
 
+def test_what_is_hidden_is_found_where_it_would_be_and_nowhere_else():
+    scene = Scene(
+        [
+            Circle(id="off", at=(50, 50), radius=40, visible=False),
+            Rect(id="flat", at=(200, 0), steps=[{"scale": [0, 1]}]),
+        ]
+    )
+    tester = HitTester(scene)
+    assert [(f.shape.id, f.reason) for f in probe(tester, 50, 50)] == [("off", "hidden")]
+    assert probe(tester, 14, 14) == [], "in the corner of its box"
+    assert [f.reason for f in probe(tester, 260, 40)] == ["scaled to nothing"]
+
+
 def brute(display, x, y):
     """Every shape asked in turn, back to front: what the index must not change. A cut-out takes away what its group
     has painted so far."""
