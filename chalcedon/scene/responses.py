@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, NamedTuple
 
+from chalcedon.exact import require_text
 from chalcedon.formula import Formula
 from chalcedon.formula.easing import easing
 from chalcedon.formula.syntax import parse
@@ -52,6 +53,8 @@ OPS: dict[str, tuple[str, ...]] = {
     "stop": (),
 }
 """What a response can do, and what else is said of each: its own word holds what it is done to."""
+FARTHEST = 1e15
+"""Numbers that a response gives are no larger."""
 ORDERS = ("front", "back")
 RUNS = ("start", "stop", "reset", "speed")
 MOST = 200
@@ -259,7 +262,11 @@ def _given(raw: Any) -> Any:
         return Formula(raw.text, UNKNOWN)
     if isinstance(raw, list | tuple):
         return tuple(_given(v) for v in raw)
-    if raw is None or isinstance(raw, bool | int | float | str):
+    if isinstance(raw, str):
+        return require_text(raw)
+    if isinstance(raw, int | float) and not isinstance(raw, bool) and not abs(raw) <= FARTHEST:
+        raise ValueProblem(f"{shorten(raw)} is too large.", hint=f"The most is {FARTHEST:g}.")
+    if raw is None or isinstance(raw, bool | int | float):
         return raw
     raise ValueProblem(f"{shorten(raw)} can't be given here.", hint='A value, or {"formula": "tide * 2"}.')
 

@@ -145,6 +145,15 @@ def test_what_can_not_have_a_place_is_named():
         (lambda: c.Group("quay"), "'quay'"),
         (lambda: c.Group(children=["quay"]), "'quay' is no shape"),
         (lambda: c.Scene([7]), "7 is no shape"),
+        *(
+            (lambda v=v: setattr(loose, "responses", [{"on": "click", "do": [{"set": "x", "to": v}]}]), said)
+            for v, said in (
+                (10**30, "too large"),
+                (float("inf"), "too large"),
+                ([2, -(10**19)], "too large"),
+                ("\ud800", "half a character"),
+            )
+        ),
         (lambda: c.Circle(id="a b"), "'a b' can't be an id"),
         (lambda: c.Circle(id="self"), "self means something else in formulas"),
         (lambda: setattr(c.Circle(), "id", 3), "3 can't be an id"),
