@@ -6,10 +6,10 @@ import sys
 import time
 import traceback
 
-from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt, QTimer
 from PySide6.QtGui import QMouseEvent, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog
+from PySide6.QtWidgets import QApplication, QFileDialog, QMenu
 
 from chalcedon.desk import window as windows
 from chalcedon.desk.app import open_window, settings
@@ -52,15 +52,25 @@ class Walk:
         self.window.files.open_path(self.path)
         self._begun()
         self.window.session.replaced.connect(self._begun)  # the shelf opens other scenes
+        self._rescue = QTimer(interval=300)
+        self._rescue.timeout.connect(self._send_away)
+        self._rescue.start()
         QApplication.processEvents()
 
     def _begun(self):
         self.base = scene_bytes(self.window.session.scene)
 
+    @staticmethod
+    def _send_away():
+        """A menu of a button waits for its own answer, in which nothing else happens: it is closed, as by Escape."""
+        if isinstance(QApplication.activePopupWidget(), QMenu):
+            QApplication.activePopupWidget().close()
+
     def _note(self, kind, error, trace):
         self.faults.append("".join(traceback.format_exception(kind, error, trace)))
 
     def close(self):
+        self._rescue.stop()
         sys.excepthook = self._hook
         QFileDialog.getOpenFileName, QFileDialog.getSaveFileName = self._dialogs
         for window in (*windows.others, self.window):
@@ -168,7 +178,7 @@ class Walk:
         popup = QApplication.activePopupWidget()
         if popup is not None:
             children = [c for c in popup.findChildren(type(popup).__mro__[-3]) if hasattr(c, "click")]
-            from PySide6.QtWidgets import QAbstractButton, QMenu
+            from PySide6.QtWidgets import QAbstractButton
 
             buttons = [b for b in popup.findChildren(QAbstractButton) if b.isVisible() and b.isEnabled()]
             if isinstance(popup, QMenu) and popup.actions() and self.chance.random() < 0.5:
