@@ -324,7 +324,8 @@ def sheet(files: tuple[str, ...], columns: int, px: float) -> None:
     from chalcedon.painter.sheet import write_sheet
 
     *given, out = files
-    write_sheet(given, out, columns, px)
+    for note in write_sheet(given, out, columns, px):
+        click.echo(note, err=True)
 
 
 @cli.command()

@@ -14,6 +14,8 @@ from PySide6.QtGui import QColor, QImage
 
 import chalcedon
 from chalcedon.__main__ import cli
+from chalcedon.files import save_scene
+from chalcedon.scene import Rect, Scene
 
 
 @pytest.fixture
@@ -61,6 +63,27 @@ def test_problems_are_sentences_with_exit_status(scene_file, tmp_path):
     points.write_text("[[1]]")
     run("new", str(tmp_path / "c.chal"))
     assert "points can't be read" in run("hit", str(tmp_path / "c.chal"), "--points", str(points), code=2).stderr
+
+
+def test_scenes_are_listed_put_on_a_sheet_and_packed(tmp_path):
+    for name, size, when in (("pier", (300, 200), 2e9), ("net", (64, 128), 1e9)):
+        save_scene(Scene([Rect(id=f"{name}_1"), Rect()], size=size), tmp_path / f"{name}.chal")
+        os.utime(tmp_path / f"{name}.chal", (when, when))
+    (tmp_path / "odd.chal").write_text("{")
+    rows = [line.split("\t") for line in run("shelf", str(tmp_path)).stdout.splitlines()]
+    assert [Path(row[0]).stem for row in rows] == ["net", "odd", "pier"] and "not valid JSON" in rows[1][1]
+    bytes_ = str((tmp_path / "net.chal").stat().st_size)
+    assert rows[0][1:] == ["64x128", "2", bytes_, "2001-09-09"] and rows[2][1:3] == ["300x200", "2"]
+    newest = [Path(line.split("\t")[0]).stem for line in run("shelf", str(tmp_path), "--newest").stdout.splitlines()]
+    assert newest == ["odd", "pier", "net"] or newest == ["pier", "odd", "net"]
+    assert "net.chal" in run("shelf", str(tmp_path), "--search", "net_1").stdout
+    assert run("shelf", str(tmp_path), "--search", "zzz", code=1).stdout == ""
+    files, out = [str(tmp_path / f"{n}.chal") for n in ("pier", "gone", "net")], tmp_path / "sheet.png"
+    said = run("sheet", *files, str(out), "--columns", "3", "--px", "100").stderr
+    assert "gone.chal" in said and "no such file" in said and 320 <= QImage(str(out)).width() <= 400
+    assert "Give 1 to 400" in run("sheet", str(out), code=2).stderr
+    assert run("pack", files[0], str(tmp_path / "pier.zip")).stderr == ""
+    assert "ZIP" in run("pack", files[0], str(tmp_path / "pier.tar"), code=2).stderr
 
 
 def test_every_command_has_help():

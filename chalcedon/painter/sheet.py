@@ -37,12 +37,16 @@ def small_image(scene: Scene, width: float, height: float) -> QImage:
 
 
 def sheet_image(
-    files: Sequence[str | Path], columns: int = 0, cell: float = 320.0, progress: Progress = no_progress
+    files: Sequence[str | Path],
+    columns: int = 0,
+    cell: float = 320.0,
+    progress: Progress = no_progress,
+    notes: list[str] | None = None,
 ) -> QImage:
     """A contact sheet: the pages of scene files in rows, each with its name, page and number of shapes.
 
     `cell` is px for the width of each; without `columns` the sheet is about as wide as high. A file that can't
-    be opened is said in its place. Raises ChalcedonError."""
+    be opened is said in its place, and in `notes`. Raises ChalcedonError."""
     count = len(files)
     if not 0 < count <= MOST:
         raise ChalcedonError(f"a sheet of {count} scenes is not possible.", hint=f"Give 1 to {MOST}.")
@@ -59,7 +63,9 @@ def sheet_image(
     painter = QPainter(image)
     for number, (file, spot) in enumerate(zip(files, _spots(columns, cell, high), strict=False)):
         progress(number + 1, count)
-        _put(painter, Path(file), spot)
+        problem = _put(painter, Path(file), spot)
+        if problem is not None and notes is not None:
+            notes.append(str(problem))
     painter.end()
     return image
 
@@ -72,14 +78,16 @@ def _spots(columns: int, width: float, height: float) -> Iterator[QRectF]:
         row += 1
 
 
-def _put(painter: QPainter, file: Path, spot: QRectF) -> None:
+def _put(painter: QPainter, file: Path, spot: QRectF) -> ChalcedonError | None:
+    """Paints a scene with its name, or why it can't be opened, which is given."""
+    failed = None
     try:
         scene = open_any(file).scene
         picture = small_image(scene, spot.width(), spot.height())
         count, (wide, high) = len(scene), scene.size
         about = f"{wide:g} × {high:g} px, {count} shape{'s' * (count != 1)}"
     except ChalcedonError as problem:
-        picture, about = None, problem.message
+        picture, about, failed = None, problem.message, problem
     if picture is None:
         painter.setPen(QPen(EDGE, 1.0, Qt.PenStyle.DashLine))
         painter.drawRect(spot.adjusted(0.5, 0.5, -0.5, -0.5))
@@ -96,6 +104,7 @@ def _put(painter: QPainter, file: Path, spot: QRectF) -> None:
         shown = QFontMetricsF(letters).elidedText(text, Qt.TextElideMode.ElideMiddle, spot.width())
         line = QRectF(spot.x(), spot.bottom() + down - 16.0, spot.width(), 22.0)
         painter.drawText(line, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignVCenter, shown)
+    return failed
 
 
 def write_sheet(
@@ -104,12 +113,14 @@ def write_sheet(
     columns: int = 0,
     cell: float = 320.0,
     progress: Progress = no_progress,
-) -> None:
-    """Writes a contact sheet as a PNG or WebP, by the name. Raises ChalcedonError."""
+) -> list[str]:
+    """Writes a contact sheet as a PNG or WebP, by the name. Gives a sentence about each scene that couldn't be opened.
+    Raises ChalcedonError."""
     target = Path(path)
     kind = PX_KINDS.get(target.suffix.lower())
     if kind is None:
         raise ChalcedonError("a sheet is a picture of px.", str(path), f"End the name in {' or '.join(PX_KINDS)}.")
-    app = headless()
-    write_safely(target, image_bytes(sheet_image(files, columns, cell, progress), kind), "picture", backup=False)
+    app, notes = headless(), list[str]()
+    write_safely(target, image_bytes(sheet_image(files, columns, cell, progress, notes), kind), "picture", backup=False)
     del app
+    return notes

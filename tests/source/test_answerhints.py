@@ -69,7 +69,7 @@ WRITTEN = (
     "when key Arrow goes down if tide > 0.5: add 5 to buoy.at",
     "when it becomes true that tide > tide / 2: clock pause",
     "when touching buoy: toggle lit after 1 s; toggle lamp.visible",
-    "when entered: wind becomes 'storm'; lit becomes no; lamp.blend becomes 'multiply'",
+    "when entered: wind becomes 'storm'; lit becomes no; lamp.blend becomes 'multiply'; self.visible becomes no",
     "when pressed: pier goes past buoy; self goes to the front; wind goes on through calm, storm",
     "when bell is told: put buoy at (event.x, event.y) every 10 px at most 40; remove self",
     "when 2 s have gone: go to greenhouse; tell bell with tide; tide becomes 1",
