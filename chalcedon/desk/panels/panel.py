@@ -85,6 +85,8 @@ class Panel(Popup):
         """A formula in it that can't be worked out; its last value holds."""
         for label in (self.complaint, self.unsolved):
             label.setWordWrap(True)
+            label.setParent(self)  # also where a panel has no place for it
+            label.hide()
 
     def restyle(self) -> None:
         super().restyle()
