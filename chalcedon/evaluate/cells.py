@@ -282,10 +282,9 @@ class Cell:
     ) -> tuple[Any, Mapping[int, FormulaProblem]]:
         """The same where the place of a formula refuses what it came to. Raises what is wrong where that isn't all."""
         last = _at_formulas(self.stated, self.value)
-        for _ in range(min(MOST_REFUSED, len(came) - 1)):
+        bearable = self._refused(last) is None
+        for _ in range(min(MOST_REFUSED, len(came) - 1) if bearable else 0):
             low, high = 0, len(came)  # with so many new values it is taken, and refused
-            if self._refused(last) is not None:
-                break
             while high - low > 1:
                 middle = (low + high) // 2
                 if self._refused([*came[:middle], *last[middle:]]) is None:
