@@ -92,8 +92,8 @@ def mutants_of(file: Path) -> list[Mutant]:
         if isinstance(top, ast.Assign):
             target, value = top.targets[0], top.value
             both = isinstance(target, ast.Tuple) and isinstance(value, ast.Tuple)
-            for name, one in zip(target.elts, value.elts, strict=False) if both else [(target, value)]:
-                if isinstance(name, ast.Name) and name.id.isupper() and _is_number(one):
+            for limit, one in zip(target.elts, value.elts, strict=False) if both else [(target, value)]:
+                if isinstance(limit, ast.Name) and limit.id.isupper() and _is_number(one):
                     looks |= {id(n) for n in ast.walk(one)}
 
     def spot(line: int, column: int) -> int:
