@@ -42,6 +42,8 @@ NEW_STEPS: dict[str, tuple[float, ...]] = {
     "skew": (15, 0),
     "matrix": (1, 0, 0, 1, 0, 0),
 }
+MARKS = frozenset(("fold", "eye", "lock", "pointer", "lost", "palette", "flip", "curve"))
+"""What acts, or is taken hold of, as soon as it is pressed."""
 
 
 class CellActs:
@@ -64,9 +66,8 @@ class CellActs:
             return Qt.CursorShape.ArrowCursor
         if cell.role == "number":
             return Qt.CursorShape.SizeHorCursor
-        if cell.role in ("word", "kind", "id"):
-            return Qt.CursorShape.ArrowCursor
-        return Qt.CursorShape.PointingHandCursor
+        held = cell.live and cell.role != "id" or cell.role in MARKS
+        return Qt.CursorShape.PointingHandCursor if held else Qt.CursorShape.ArrowCursor
 
     # marks
 

@@ -72,7 +72,7 @@ def _draw_mark(painter: QPainter, cell: Cell, box: QRectF, hot: bool) -> None:
         painter.setPen(t.color("muted"))
         painter.drawText(box.adjusted(0, 4, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, cell.text)
     elif cell.role == "switch":
-        _draw_switch(painter, box, cell)
+        _draw_switch(painter, box, cell, hot)
     elif cell.role == "switch-paint":
         draw_mark(painter, box.x() + 1, box.y() + 5, "eye" if cell.value else "closed eye", hot)
     elif cell.role in ("remove", "up"):
@@ -95,11 +95,11 @@ def _draw_found(painter: QPainter, cell: Cell, box: QRectF) -> None:
         painter.fillRect(QRectF(box.right() - 1, box.top() + 3, 1.5, box.height() - 6), t.color("carnelian"))
 
 
-def _draw_switch(painter: QPainter, box: QRectF, cell: Cell) -> None:
+def _draw_switch(painter: QPainter, box: QRectF, cell: Cell, hot: bool) -> None:
     """The number of a step in a disc, filled while the step is on."""
     t = theme()
     on = cell.value.on
-    painter.setPen(QPen(t.color("chrysoprase" if on else "muted"), 1.2))
+    painter.setPen(QPen(t.color("ink" if hot else "chrysoprase" if on else "muted"), 1.2))
     painter.setBrush(t.color("chrysoprase") if on else Qt.BrushStyle.NoBrush)
     painter.drawEllipse(box.center(), 8, 8)
     painter.setFont(font(12, bold=True))
