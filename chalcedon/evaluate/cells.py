@@ -13,7 +13,7 @@ from chalcedon.formula.program import Program, compiled
 from chalcedon.formula.types import NOTHING, NUMBER, POINT, SWITCH, TEXT
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.declare import Property, rewritten
-from chalcedon.scene.values import Flag, Number, Tuple
+from chalcedon.scene.values import Flag, Number, TextValue, Tuple
 
 if TYPE_CHECKING:
     from chalcedon.evaluate.columns import Column
@@ -326,7 +326,7 @@ class Cell:
         if part.program is None:
             return problem.hint
         due, given = self.prop.kind.gives, part.program.type
-        if due == TEXT and given == NUMBER:
+        if due == TEXT and given == NUMBER and isinstance(self.prop.kind, TextValue):
             return 'A text is put together as f"{...}", with the number in the brackets.'
         if due == POINT and given <= NUMBER | SWITCH and type(self.stated) is Formula:
             return "A point is due: write (x, y)."

@@ -13,6 +13,7 @@ from chalcedon.formula.compiler import Path
 from chalcedon.formula.types import LIST, NUMBER, POINT, SHAPE, SWITCH, TEXT, Type
 from chalcedon.geometry import Affine
 from chalcedon.problems import ValueProblem, nearest, shorten_name
+from chalcedon.scene.color import names as color_names
 from chalcedon.scene.inputs import KINDS as INPUTS
 from chalcedon.scene.scene import Scene
 from chalcedon.scene.shape import Shape
@@ -137,6 +138,10 @@ class Names:
             return ValueProblem(f"{name} is known in a repeat only.", hint="Nothing repeats this shape.")
         if name == "self":
             return ValueProblem("self is known in formulas of shapes only.")
+        if name in display.palette:
+            return ValueProblem(f"{shorten_name(name)} is a colour of the palette.", hint=f"Write palette.{name}.")
+        if name in color_names():
+            return ValueProblem(f"{name} is a colour.", hint=f"In a formula it stands in quotes: '{name}'.")
         names = [*display.scene.inputs, *(s.id for s in display.scene.walk()), *dict.fromkeys(p[0] for p in MOMENT)]
         return ValueProblem(f"there is nothing called {shorten_name(name)}.", hint=nearest(name, names))
 

@@ -59,4 +59,7 @@ def _walk(node: ast.expr) -> float:
         return _BINARY[type(node.op)](left, right)
     if isinstance(node, ast.Name):
         raise ValueProblem(f"{node.id} is a name; only numbers work here.", hint="Numbers and + - * / ( ) work here.")
-    raise ValueProblem("only numbers and + - * / ( ) work here.")
+    hint = ""
+    if isinstance(node, ast.Tuple) and len(node.elts) == 2 and all(isinstance(e, ast.Constant) for e in node.elts):
+        hint = f"Write {'.'.join(map(ast.unparse, node.elts))}, with a point."
+    raise ValueProblem("only numbers and + - * / ( ) work here.", hint=hint)

@@ -13,6 +13,7 @@ from typing import NamedTuple
 from cachetools import LRUCache, cached
 
 from chalcedon.geometry.affine import Affine
+from chalcedon.geometry.digits import in_full
 from chalcedon.geometry.path import Outline, PathBuilder
 from chalcedon.geometry.round import arc_to
 
@@ -186,11 +187,7 @@ class _Reader:
 
 def print_path(segments: Iterable[Segment]) -> str:
     """Outline data with absolute commands; reading it gives the same segments."""
-    return " ".join(s.letter + " ".join(_number(v) for v in s.numbers) for s in segments)
-
-
-def _number(value: float) -> str:
-    return str(int(value)) if value == int(value) and abs(value) < 1e15 else repr(value)
+    return " ".join(s.letter + " ".join(in_full(v) for v in s.numbers) for s in segments)
 
 
 def outline_of(segments: Iterable[Segment]) -> Outline:

@@ -19,9 +19,9 @@ RESERVED = frozenset(
 def check_id(text: object) -> str:
     """The id, when it is one. Raises ValueProblem saying what would be."""
     if not isinstance(text, str) or not text.isidentifier():
-        raise ValueProblem(
-            f"{shorten(text)} can't be an id.", hint="An id is letters, digits and _, and does not start with a digit."
-        )
+        hint = "An id is letters, digits and _, and does not start with a digit."
+        near = f" Try {id_from(text)}." if isinstance(text, str) and re.search(r"\w", text[:LONGEST]) else ""
+        raise ValueProblem(f"{shorten(text)} can't be an id.", hint=hint + near)
     if len(text) > LONGEST:
         raise ValueProblem(f"that id is longer than {LONGEST} characters.", hint=f"It has {len(text)}.")
     if text in RESERVED or keyword.iskeyword(text):

@@ -265,7 +265,7 @@ def _given(raw: Any) -> Any:
     if isinstance(raw, str):
         return require_text(raw)
     if isinstance(raw, int | float) and not isinstance(raw, bool) and not abs(raw) <= FARTHEST:
-        raise ValueProblem(f"{shorten(raw)} is too large.", hint=f"The most is {FARTHEST:g}.")
+        raise ValueProblem(f"{shorten(raw)} is too large.", hint=f"The most is {FARTHEST:,.12g}.")
     if raw is None or isinstance(raw, bool | int | float):
         return raw
     raise ValueProblem(f"{shorten(raw)} can't be given here.", hint='A value, or {"formula": "tide * 2"}.')

@@ -11,6 +11,7 @@ from typing import Any
 
 from chalcedon.formula import Formula
 from chalcedon.formula.syntax import parse, parses
+from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.color import names as color_names
 from chalcedon.scene.color import rgba
@@ -37,12 +38,13 @@ HAPPENS = {
 }
 """What is said of events that need no more."""
 _WORDS = {said: on for on, said in HAPPENS.items()}
+_NUMBER = r"(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?"
 _DETAIL = (
     (re.compile(r"any key goes down$"), "keydown"),
     (re.compile(r"any key comes up$"), "keyup"),
     (re.compile(r"key (.+) goes down$"), "keydown"),
     (re.compile(r"key (.+) comes up$"), "keyup"),
-    (re.compile(r"([\d.]+) s have gone$"), "every"),
+    (re.compile(rf"({_NUMBER}) s have gone$"), "every"),
     (re.compile(r"it becomes true that (.+)$"), "when"),
     (re.compile(r"touching (\w+)$"), "contact"),
     (re.compile(r"parting from (\w+)$"), "parting"),
@@ -51,7 +53,7 @@ _DETAIL = (
 _DETAILS = {
     "keydown": "key {} goes down",
     "keyup": "key {} comes up",
-    "every": "{:g} s have gone",
+    "every": "{} s have gone",
     "when": "it becomes true that {}",
     "contact": "touching {}",
     "parting": "parting from {}",
@@ -86,14 +88,14 @@ def _happens(response: Response) -> str:
         return HAPPENS[on]
     if on in ("keydown", "keyup") and not response.detail:
         return "any key goes down" if on == "keydown" else "any key comes up"
-    return _DETAILS[on].format(response.detail)
+    return _DETAILS[on].format(in_full(response.detail) if on == "every" else response.detail)
 
 
 def print_act(act: Act) -> str:
     """One thing that a response does, in words."""
     said = dict(act.said)
-    tail = f" over {said['over']:g} s" if said.get("over") else ""
-    tail += f" after {said['delay']:g} s" if said.get("delay") else ""
+    tail = f" over {in_full(said['over'])} s" if said.get("over") else ""
+    tail += f" after {in_full(said['delay'])} s" if said.get("delay") else ""
     tail += f", {said['ease']}" if said.get("ease") else ""
     words = {
         "set": lambda: f"{act.target} becomes {_value(said.get('to'))}",
@@ -112,7 +114,7 @@ def print_act(act: Act) -> str:
         ),
         "place": lambda: (
             f"put {act.target} at {_value(said.get('at'))}"
-            + (f" every {said['spacing']:g} px" if said.get("spacing") else "")
+            + (f" every {in_full(said['spacing'])} px" if said.get("spacing") else "")
             + (f" at most {said['most']}" if said.get("most") else "")
         ),
         "remove": lambda: f"remove {act.target}",
@@ -120,7 +122,7 @@ def print_act(act: Act) -> str:
             f"tell {act.target}"
             + (" with " + ", ".join(f"{k} = {_value(v)}" for k, v in said["values"]) if said.get("values") else "")
         ),
-        "run": lambda: f"clock {act.target}" + (f" {said['speed']:g}" if act.target == "speed" else ""),
+        "run": lambda: f"clock {act.target}" + (f" {in_full(said['speed'])}" if act.target == "speed" else ""),
         "goto": lambda: f"go to {act.target}",
         "stop": lambda: "stop there",
     }
@@ -191,21 +193,24 @@ _ACTS: tuple[tuple[re.Pattern[str], str], ...] = (
     (re.compile(r"stop there$"), "stop"),
     (re.compile(r"go to (?P<target>.+)$"), "goto"),
     (re.compile(r"clock (?P<target>start|stop|reset)$"), "run"),
-    (re.compile(r"clock (?P<target>speed) (?P<speed>[\d.]+)$"), "run"),
+    (re.compile(rf"clock (?P<target>speed) (?P<speed>{_NUMBER})$"), "run"),
     (re.compile(r"tell (?P<target>\w+)(?: with (?P<values>.+))?$"), "emit"),
     (re.compile(r"(?P<target>\w+) goes to the (?P<order>front|back)$"), "order"),
     (re.compile(r"(?P<target>\w+) goes past (?P<order>\w+)$"), "order"),
     (re.compile(r"(?P<target>[\w.]+) goes on(?: through (?P<of>.+))?$"), "next"),
     (
-        re.compile(r"put (?P<target>\w+) at (?P<at>.+?)(?: every (?P<spacing>[\d.]+) px)?(?: at most (?P<most>\d+))?$"),
+        re.compile(
+            rf"put (?P<target>\w+) at (?P<at>.+?)(?: every (?P<spacing>{_NUMBER}) px)?"
+            r"(?: at most (?P<most>\d{1,18}))?$"
+        ),
         "place",
     ),
     (re.compile(r"add (?P<by>.+) to (?P<target>[\w.]+)$"), "add"),
     (re.compile(r"(?P<target>[\w.]+) becomes (?P<to>.+)$"), "set"),
 )
 _EASE = re.compile(r",\s*([a-z][a-z-]*(?:\([^)]*\))?)\s*$")
-_OVER = re.compile(r"\s+over ([\d.]+) s$")
-_AFTER = re.compile(r"\s+after ([\d.]+) s$")
+_OVER = re.compile(rf"\s+over ({_NUMBER}) s$")
+_AFTER = re.compile(rf"\s+after ({_NUMBER}) s$")
 
 
 def _act(text: str) -> dict[str, Any]:

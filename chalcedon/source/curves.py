@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 from chalcedon.formula.easing import easing
 from chalcedon.formula.syntax import SIGNS
+from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ValueProblem
 
 Span = tuple[int, int]
@@ -128,7 +129,7 @@ def with_frame(curve: Curve, index: int, time: float, value: float) -> str:
     frame, frames = curve.frames[index], curve.frames
     low = frames[index - 1].time if index else float("-inf")
     high = frames[index + 1].time if index + 1 < len(frames) else float("inf")
-    changes = [(frame.time_at, _said(min(max(time, low), high))), (frame.value_at, _said(value))]
+    changes = [(frame.time_at, in_full(min(max(time, low), high))), (frame.value_at, in_full(value))]
     return _written(curve.text, [(span, said) for span, said in changes if span is not None])
 
 
@@ -146,7 +147,3 @@ def _written(text: str, changes: Sequence[tuple[Span, str]]) -> str:
     for (first, last), said in sorted(changes, reverse=True):
         text = text[:first] + said + text[last:]
     return text
-
-
-def _said(value: float) -> str:
-    return str(int(value)) if value == int(value) and abs(value) < 1e15 else repr(value)

@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
+from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.paints import Gradient, Pattern, Picture, Shadow
 from chalcedon.scene.presets import presettable
@@ -33,7 +34,7 @@ def _written(value: Any) -> str:
     if isinstance(value, Gradient | Pattern | Picture):
         return KEPT
     if isinstance(value, Shadow):
-        return f"{value.x:g} {value.y:g} {value.blur:g} {value.color}"
+        return " ".join((*map(in_full, (value.x, value.y, value.blur)), value.color))
     if isinstance(value, tuple):
         return " ".join(map(_written, value)) or "()"
     return value if isinstance(value, str) and re.fullmatch(r"[\w#-]+|var\([^)]*\)", value) else spelled(value)

@@ -222,7 +222,8 @@ def _plain(node: ast.expr) -> Any:
     try:
         return ast.literal_eval(node)
     except (ValueError, TypeError, SyntaxError, MemoryError, RecursionError):
-        raise ValueProblem("only a plain value can stand here.") from None
+        hint = f"Words stand in quotes: '{node.id}'." if isinstance(node, ast.Name) else ""
+        raise ValueProblem("only a plain value can stand here.", hint=hint) from None
 
 
 def _value(node: ast.expr) -> Any:

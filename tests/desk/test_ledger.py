@@ -61,7 +61,7 @@ def test_escape_and_mistakes_in_a_number(desk):
     assert desk.said == "" and editor.styleSheet() == right, "as it looked before"
     desk.key(Key.Key_A, Mod.ControlModifier)
     desk.type("big")
-    assert "nothing called big" in desk.said and desk["moon"].radius == 8
+    assert "nothing called big" in desk.said and desk["moon"].radius == 50, "as before typing began"
     desk.key(Key.Key_Escape)
     assert desk.said == "" and desk["moon"].radius == 50
 
@@ -351,3 +351,32 @@ def test_the_menu_of_a_row_is_about_what_is_selected_with_it(desk):
     ask("moon")
     ask("rope")
     assert asked == [["wall", "moon"], ["rope"]]
+
+
+@pytest.mark.parametrize("x", [12345.678, 1234567.25, 0.125, -99.5])
+def test_an_arrow_in_an_editor_keeps_every_digit(desk, x):
+    desk["wall"].at = (x, 0)
+    desk.session.select([desk["wall"]])
+    desk.click_cell("wall", "number", "at", (0,))
+    desk.key(Qt.Key.Key_Up, widget=desk.w.ledger.editor)
+    assert desk.w.ledger.editor.text() == repr(x + 1) and desk["wall"].at == (x + 1, 0)
+    desk.key(Qt.Key.Key_Return, widget=desk.w.ledger.editor)
+
+
+def test_what_was_there_is_seen_until_a_formula_can_be_worked_out(desk):
+    for role, name, path, text in (
+        ("text", "fill", (), "mix(wall"),
+        ("text", "label", (), "= 'a' +"),
+        ("flag", "visible", (), "time > "),
+        ("number", "at", (0,), "1 + time *"),
+    ):
+        before = desk["wall"].stated(name)
+        desk.session.select([desk["wall"]])
+        desk.w.ledger.unfold(desk["wall"], name)
+        cell, _ = desk.cell("wall", role, name, path)
+        desk.w.ledger.acts.open_editor(cell)
+        desk.type(text, desk.w.ledger.editor)
+        typed = desk["wall"].stated(name)
+        assert (typed[0] if path else typed).last == (before[0] if path else before), name
+        desk.key(Qt.Key.Key_Escape, widget=desk.w.ledger.editor)
+        assert desk["wall"].stated(name) == before

@@ -12,7 +12,7 @@ from chalcedon.source import parse_line
 from chalcedon.source.answers import parse_response, print_response
 from chalcedon.source.formulahints import formula_hint, reference_to
 
-seconds = st.floats(0.01, 50).map(lambda v: round(v, 2))
+seconds = st.floats(1e-6, 50)
 value = st.one_of(
     st.integers(-99, 99),
     st.sampled_from([0.5, "#fff2c4", "red", "bevel; tied", "it's", True, False, None, (3, 4), (-1.5, 2)]),
@@ -29,19 +29,19 @@ act = st.one_of(
     st.just({"toggle": "lit"}),
     st.lists(words, min_size=1, max_size=3).map(lambda v: {"next": "lamp.join", "of": v}),
     st.sampled_from(["front", "back", "quay"]).map(lambda v: {"order": "boat", "to": v}),
-    st.tuples(st.integers(1, 40), st.integers(1, 99)).map(
+    st.tuples(st.floats(0.001, 4000), st.integers(1, 99)).map(
         lambda v: {"place": "drop", "at": Formula("(event.x, 3)"), "spacing": v[0], "most": v[1]}
     ),
     st.just({"remove": "boat"}),
     told.map(lambda v: {"emit": "lit", **({"values": v} if v else {})}),
-    st.sampled_from([{"run": "stop"}, {"run": "speed", "speed": 2}, {"goto": "quay"}, {"stop": ""}]),
+    st.sampled_from([{"run": "stop"}, {"run": "speed", "speed": 1.23456789}, {"goto": "quay"}, {"stop": ""}]),
 )
 event = st.one_of(
     st.sampled_from([*POINTER, *DRAGS, "focus", "blur", "start", "step", "keydown"]).map(lambda v: {"on": v}),
     st.sampled_from(
         [
             {"on": "keyup", "key": "ArrowLeft"},
-            {"on": "every", "seconds": 2.5},
+            {"on": "every", "seconds": 12345.0625},
             {"on": "when", "formula": "tide > 0.5"},
             {"on": "contact", "with": "quay"},
             {"on": "parting", "with": "quay"},
@@ -86,6 +86,11 @@ def test_a_response_reads_back_from_its_sentence(on, when, do):
         ("when clicked: lamp.fill becomes 3 +", "isn't finished"),
         ("when clicked: lamp.fill becomes 3 over 1 s, slowly", "no easing"),
         ("when clicked: tell lit with 3", "values with names"),
+        ("when clicked: toggle lit over 1.2.3 s", "nothing to do"),
+        ("when clicked: toggle lit after . s", "nothing to do"),
+        ("when 1..2 s have gone: toggle lit", "nothing that happens"),
+        ("when clicked: clock speed 1.2.3", "nothing to do"),
+        ("when clicked: put lamp at (1, 2) at most " + "9" * 1500, "isn't finished"),
         ("when clicked: " + "x" * 9000, "The most is"),
     ],
 )

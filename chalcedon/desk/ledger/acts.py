@@ -66,7 +66,7 @@ class CellActs:
             return Qt.CursorShape.ArrowCursor
         if cell.role == "number":
             return Qt.CursorShape.SizeHorCursor
-        held = cell.live and cell.role != "id" or cell.role in MARKS
+        held = (cell.live and cell.role != "id") or cell.role in MARKS
         return Qt.CursorShape.PointingHandCursor if held else Qt.CursorShape.ArrowCursor
 
     # marks

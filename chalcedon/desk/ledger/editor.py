@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 from typing import Any
 
@@ -16,11 +15,13 @@ from chalcedon.desk.ledger.cells import Cell, Owner
 from chalcedon.desk.ledger.formulacells import formula_from, is_formula_text, problem_of
 from chalcedon.desk.ledger.formulahelp import FormulaHelp
 from chalcedon.desk.ledger.parts import Way, exact, part, with_part
+from chalcedon.desk.ledger.spelling import from_one_line, one_line, plainly
 from chalcedon.desk.looks.plain import set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.picker.colorfields import typed_color
 from chalcedon.desk.session import Session
 from chalcedon.formula import Formula, calculate, plus, relative
+from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Property
@@ -28,7 +29,8 @@ from chalcedon.scene.paints import COLOR, Gradient, Paint, Pattern, Picture, Sha
 from chalcedon.scene.proportions import set_following
 from chalcedon.scene.responses import Response, Responses
 from chalcedon.scene.runs import Runs, TextRun
-from chalcedon.scene.values import Flag, Ref, TextValue
+from chalcedon.scene.tidy import tidy
+from chalcedon.scene.values import Ref, TextValue
 from chalcedon.source.answers import parse_response, print_response
 from chalcedon.source.settings import parse_run, print_run
 from chalcedon.source.text import parse_paint, print_paint
@@ -161,10 +163,8 @@ class CellEditor(Guarded, QLineEdit):
             new = with_part(self.owner.stated(self.cell.name), self.cell.path, run)
         elif isinstance(prop.kind, Responses):
             new = with_part(self.owner.stated(self.cell.name), self.cell.path, parse_response(text))
-        elif isinstance(prop.kind, Flag):
-            new = text.strip().lower() in ("yes", "true", "on")
         else:
-            new = from_one_line(text)
+            new = plainly(prop.kind, text, scene)
         owner = getattr(self.owner, "id", "scene")
         try:
             with scene.step(f"Change {prop.word} of {owner}", self._gesture):
@@ -205,10 +205,11 @@ class CellEditor(Guarded, QLineEdit):
             self.mistake = problem.sentence
 
     def _last_of(self, cell: Cell) -> Any:
-        """What the value was before, plainly."""
-        if isinstance(cell.value, Formula):
-            return cell.value.last
-        return cell.value
+        """What the value was before typing began, plainly: what is half written shows nothing else meanwhile."""
+        if not cell.path:
+            return self.owner.declared(cell.name).kind.plain(self._base)
+        was = part(self._base, cell.path)
+        return was.last if isinstance(was, Formula) else was
 
     def _set_all(self, several: Several, text: str, by: Callable[[Any], Any] | None) -> None:
         """Gives what was typed to all of several shapes, or changes each by what it was before typing began."""
@@ -343,7 +344,7 @@ class CellEditor(Guarded, QLineEdit):
                 self.setText(plus(self.text(), way * size * step_of(self.cell)))
                 self._try(self.text())
             return
-        self.setText(f"{round(number, 6):g}" if abs(number) < 1e6 else repr(number))
+        self.setText(in_full(tidy(number)))
         self._try(self.text())
         self.selectAll()
 
@@ -369,18 +370,6 @@ class CellEditor(Guarded, QLineEdit):
 
 LONGEST = 100_000
 """Characters that are typed into a cell, unless it holds more already."""
-_SPELLED = {"\\": "\\\\", "\n": "\\n", "\r": "\\r", "\t": "\\t"}
-
-
-def one_line(text: str) -> str:
-    """The text as it is edited in one line: line breaks and tabs are spelled out."""
-    return "".join(_SPELLED.get(c, c) for c in text)
-
-
-def from_one_line(text: str) -> str:
-    """What `one_line` was given, or the person meant: \\n is a line break."""
-    back = {v: k for k, v in _SPELLED.items()}
-    return re.sub(r"\\[\\nrt]", lambda m: back[m.group()], text)
 
 
 def step_of(cell: Cell) -> float:

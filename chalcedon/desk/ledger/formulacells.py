@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import ast
+import re
 from typing import Any
 
 from chalcedon.desk.ledger.parts import Way, part, show
+from chalcedon.desk.ledger.spelling import PAIR, SWITCHED
 from chalcedon.evaluate.kept import formulas_at
 from chalcedon.formula import Formula, FormulaProblem
 from chalcedon.formula.syntax import looks_like_formula, parses
@@ -14,6 +16,9 @@ from chalcedon.scene import Gradient, Picture
 from chalcedon.scene.declare import Declared, Property
 from chalcedon.scene.paints import LINES, PAINT, Paint, Pattern, palette_name
 from chalcedon.scene.values import Anchor, Choice, Flag, Number, Ref, TextValue, Value
+
+WORD = re.compile(r"[\w-]+")
+"""What names a choice: top-left."""
 
 
 def now(owner: Any, name: str, path: Way, stated: Any) -> Any:
@@ -65,12 +70,11 @@ def is_formula_text(prop: Property[Any], text: str, was: bool) -> bool:
     if isinstance(kind, TextValue) and not isinstance(kind, Ref):
         return _is_worked_text(plain) or (was and looks_like_formula(plain) and parses(plain))
     if isinstance(kind, Choice | Anchor | Ref):
-        words_ = kind.words if not isinstance(kind, Ref) else ()
-        return plain not in words_ and plain not in ("none", "") and parses(plain) and not plain.isidentifier()
+        return plain != "" and parses(plain) and not (WORD.fullmatch(plain) or PAIR.fullmatch(plain))
     if isinstance(kind, Paint):
         return _is_no_paint(plain) and looks_like_formula(plain)
     if isinstance(kind, Flag):
-        return plain not in ("yes", "no", "true", "false", "True", "False") and bool(plain)
+        return plain.lower() not in SWITCHED and plain != ""
     return plain not in _words_of(kind) and looks_like_formula(plain)
 
 

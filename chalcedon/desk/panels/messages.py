@@ -16,6 +16,7 @@ from chalcedon.desk.looks.plain import Label, in_menu, set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.panels.previews import Previews, Version
 from chalcedon.formula.arithmetic import calculate
+from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ChalcedonError
 from chalcedon.view.guarded import Guarded
 
@@ -207,7 +208,7 @@ class MessageBar(Guarded, QWidget):
         self._insert(button)
 
     def _add_entry(self, text: str, value: float, attempt: Callable[[float], object]) -> None:
-        entry = QLineEdit(f"{value:g}")
+        entry = QLineEdit(in_full(value))
         entry.setFixedWidth(110)
         entry.setAccessibleName(text)
         entry.selectAll()

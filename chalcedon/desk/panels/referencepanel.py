@@ -16,8 +16,10 @@ from chalcedon.desk.panels.panel import Panel
 from chalcedon.desk.session import Session
 from chalcedon.files.images import image_size, source_for
 from chalcedon.formula import calculate
+from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ValueProblem
 from chalcedon.scene.axes import across
+from chalcedon.scene.tidy import tidy
 
 FIELDS = (
     ("x", "reference_at", 0, "px"),
@@ -87,13 +89,13 @@ class ReferencePanel(Panel):
         )
         for word, name, part, _unit in FIELDS:
             value = getattr(scene, name)
-            self.fields[word].setText(f"{value if part is None else value[part]:g}")
+            self.fields[word].setText(in_full(value if part is None else value[part]))
             self.fields[word].setEnabled(there)
         line = self.measured()
         for widget in (self.real, self.scale):
             widget.setVisible(there and line is not None)
         if line is not None and not self.real.text():
-            self.real.setText(f"{line[1]:g}")
+            self.real.setText(in_full(tidy(line[1], 3)))
         self.away.setVisible(there)
         self.complaint.setVisible(bool(self.complaint.text()))
         self.adjustSize()

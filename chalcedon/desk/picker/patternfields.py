@@ -10,10 +10,12 @@ from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QW
 from chalcedon.desk.looks.plain import Label, set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.formula import calculate
+from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Scene, Step
 from chalcedon.scene.paints import PAINT, Pattern
 from chalcedon.scene.steps import compose
+from chalcedon.scene.tidy import tidy
 
 MOST = 500
 
@@ -58,8 +60,8 @@ class PatternFields(QWidget):
         self.shape.setCurrentText(pattern.shape)
         self.shape.blockSignals(False)
         m = compose((0.0, 0.0), (0.0, 0.0), pattern.steps)
-        self.angle.setText(f"{math.degrees(math.atan2(m.b, m.a)):.4g}")
-        self.factor.setText(f"{math.hypot(m.a, m.b):.4g}")
+        self.angle.setText(in_full(tidy(math.degrees(math.atan2(m.b, m.a)))))
+        self.factor.setText(in_full(tidy(math.hypot(m.a, m.b))))
         self._shown, self._steps = self._texts(), pattern.steps
         self._complain("")
 
