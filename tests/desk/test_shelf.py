@@ -5,10 +5,12 @@ from pathlib import Path
 import pytest
 from PIL import Image
 from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from chalcedon.desk.acts.working import MOST_TOLD, say_done
 from chalcedon.desk.shelf import looking
+from chalcedon.desk.shelf.board import CELL, Board
 from chalcedon.desk.shelf.entries import Entry
 from chalcedon.files import save_scene
 from chalcedon.files.shelf import kept_summary
@@ -118,6 +120,28 @@ def test_arrows_go_from_the_search_through_all_boards_and_back(desk, shelf):
     assert desk.w.focusWidget() is shelf.search
     desk.key(Key.Key_Escape)
     assert not desk.w.shelving.shown
+
+
+def test_arrows_go_over_a_board_as_over_a_grid_and_leave_it_at_its_first_and_last_row(qtbot):
+    board, left = Board("scenes"), []
+    qtbot.addWidget(board)
+    board.left.connect(left.append)
+    board.entries.show([Entry("file", f"quay {i}", f"/quay{i}.chal") for i in range(7)])
+    board.resize(3 * CELL.width() + 20, 3 * CELL.height())
+    board.show()
+    for at in range(7):
+        for key, by, leaves in (
+            (Key.Key_Up, -3, at < 3),
+            (Key.Key_Down, 3, at == 6),
+            (Key.Key_Left, -1, False),
+            (Key.Key_Right, 1, False),
+        ):
+            left.clear()
+            board.setCurrentIndex(board.entries.index(at))
+            QTest.keyClick(board, key)
+            to = at + by if 0 <= at + by < 7 else at
+            assert left == ([by // 3] if leaves else []), (at, key)
+            assert board.currentIndex().row() == to or (key == Key.Key_Down and at in (4, 5)), (at, key)
 
 
 def test_commands_that_would_change_what_is_not_seen_show_it_instead(desk, shelf):

@@ -83,8 +83,8 @@ def test_every_reason_is_named_and_every_repair_brings_it_out(case):
 
 
 def test_the_words():
-    def said(shapes, id="it"):
-        scene = Scene(shapes, size=(400, 300))
+    def said(shapes, id="it", background="#ffffff"):
+        scene = Scene(shapes, size=(400, 300), background=background)
         return [r.sentence for r in where(scene, scene[id])]
 
     assert said(CASES["right of the page"]) == ["it is 490 px right of the page."]
@@ -93,6 +93,8 @@ def test_the_words():
     (text,) = said([s.copy() for s in CASES["covered by two"]])
     assert text == "it is covered by left (50 %), right (50 %)."
     assert "contrast 1.0" in said([Circle(id="it", at=(50, 50), fill="#fffefd")])[0]
+    dark = [Circle(id="it", at=(50, 50), fill="#0a0a0a")]  # (0.05 + 10 / 255 / 12.92) / 0.05, by WCAG's definition
+    assert "contrast 1.06." in said(dark, background="#000000")[0]
     several = [Circle(id="it", at=(900, 50), visible=False, fill=None)]
     assert len(said(several)) == 3, "all of them are named"
     assert said([Group(id="it")]) == ["it holds nothing."]
