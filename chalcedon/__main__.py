@@ -70,8 +70,14 @@ def render(
 @click.option("--outlines", is_flag=True, help="Write text as outlines, in an SVG.")
 def convert(file: str, out: str, outlines: bool) -> None:
     """Make a scene file OUT.chal of an SVG file, or an SVG, PDF, PNG or WebP file of either."""
+    from chalcedon.painter.pictures import KINDS
+
+    suffix = Path(out).suffix.lower()
+    if suffix not in (".chal", *KINDS):
+        hint = f"End the name in .chal for a scene, or in {', '.join(KINDS)} for a picture."
+        raise ChalcedonError(f"{suffix or 'no suffix'} is no kind of file that is written.", out, hint)
     scene = _open(file).scene
-    if Path(out).suffix.lower() == ".chal":
+    if suffix == ".chal":
         for note in chalcedon.save_scene(scene, out):
             click.echo(note, err=True)
         return

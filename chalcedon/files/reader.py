@@ -14,6 +14,7 @@ import orjson
 from chalcedon import exact
 from chalcedon.collector import collector_paused
 from chalcedon.files import migrate
+from chalcedon.files.kinds import refuse_another
 from chalcedon.files.places import Place, Places, is_as_written, may_repeat
 from chalcedon.problems import ChalcedonError, Problem, ValueProblem, nearest, shorten, shorten_name
 from chalcedon.scene import KINDS, Group, Scene, Shape
@@ -134,6 +135,7 @@ def _decode(data: bytes, name: str) -> tuple[Any, bool]:
         clean = is_as_written(data, raw)
         return (_exactly(data, name) if not clean and exact.beyond(data) else raw), clean
     except orjson.JSONDecodeError as error:
+        refuse_another(data, name, "a scene file")
         message = str(error).split(": line")[0]
         if "infinity" in message:
             return _exactly(data, name), False

@@ -14,6 +14,7 @@ from chalcedon.formula import Formula
 from chalcedon.formula.easing import easing
 from chalcedon.formula.syntax import parse
 from chalcedon.formula.value import UNKNOWN
+from chalcedon.geometry.digits import told
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene.values import Number, Value
 
@@ -265,7 +266,7 @@ def _given(raw: Any) -> Any:
     if isinstance(raw, str):
         return require_text(raw)
     if isinstance(raw, int | float) and not isinstance(raw, bool) and not abs(raw) <= FARTHEST:
-        raise ValueProblem(f"{shorten(raw)} is too large.", hint=f"The most is {FARTHEST:,.12g}.")
+        raise ValueProblem(f"{shorten(raw)} is too large.", hint=f"The most is {told(FARTHEST)}.")
     if raw is None or isinstance(raw, bool | int | float):
         return raw
     raise ValueProblem(f"{shorten(raw)} can't be given here.", hint='A value, or {"formula": "tide * 2"}.')

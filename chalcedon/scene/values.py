@@ -16,6 +16,7 @@ from chalcedon.exact import require_text
 from chalcedon.formula import Formula
 from chalcedon.formula.types import LIST, NUMBER, POINT, SWITCH, TEXT, Type
 from chalcedon.formula.value import UNKNOWN
+from chalcedon.geometry.digits import told
 from chalcedon.problems import ValueProblem, nearest, shorten
 
 LIMIT = 1e9
@@ -146,33 +147,30 @@ class Number(Value):
             return self.named[raw]
         if isinstance(raw, Decimal):
             raise ValueProblem(
-                f"{shorten(raw)} is not a number that fits here.", hint=f"The most is {self.high:,.12g}."
+                f"{shorten(raw)} is not a number that fits here.", hint=f"The most is {told(self.high)}."
             )
         if type(raw) is not float and type(raw) is not int:
             raise ValueProblem(f"{shorten(raw)} is not a number.", hint="A number belongs here.")
         if self.low <= raw <= self.high:
             if self.whole and raw != int(raw):
-                raise ValueProblem(f"{raw:,.12g} is not a whole number.", hint=f"Try {round(raw)}.")
+                raise ValueProblem(f"{told(raw)} is not a whole number.", hint=f"Try {round(raw)}.")
             return int(raw) if self.whole else raw
         if type(raw) is int and abs(raw) > 2**1000:
-            raise ValueProblem(f"{shorten(raw)} is far too large.", hint=f"The most is {self.high:,.12g}.")
+            raise ValueProblem(f"{shorten(raw)} is far too large.", hint=f"The most is {told(self.high)}.")
         if not math.isfinite(raw):
             raise ValueProblem(f"{raw} is not a finite number.")
+        if raw < self.low == 0.0:
+            raise ValueProblem(f"{told(raw)} is negative.", hint="It must be 0 or more.")
         if raw < self.low:
-            if self.low == 0.0:
-                raise ValueProblem(f"{raw:,.12g} is negative.", hint="It must be 0 or more.")
-            raise ValueProblem(f"{raw:,.12g} is too small.", hint=f"The least is {self.low:,.12g}.")
-        raise ValueProblem(f"{raw:,.12g} is too large.", hint=f"The most is {self.high:,.12g}.")
+            raise ValueProblem(f"{told(raw)} is too small.", hint=f"The least is {told(self.low)}.")
+        raise ValueProblem(f"{told(raw)} is too large.", hint=f"The most is {told(self.high)}.")
 
     def schema(self) -> dict[str, Any]:
-        kind = "integer" if self.whole else "number"
-        return or_formula({"type": kind, "minimum": self.low, "maximum": self.high})
+        return or_formula({"type": "integer" if self.whole else "number", "minimum": self.low, "maximum": self.high})
 
     def describe(self) -> str:
-        bounds = (
-            f", {self.low:,.12g} to {self.high:,.12g}" if self.high < LIMIT else ", 0 or more" if self.low == 0 else ""
-        )
-        word = "whole number" if self.whole else "number"
+        word, limits = "whole number" if self.whole else "number", f", {told(self.low)} to {told(self.high)}"
+        bounds = limits if self.high < LIMIT else ", 0 or more" if self.low == 0 else ""
         return f"{word} ({self.unit}{bounds})" if self.unit else f"{word}{bounds}"
 
 

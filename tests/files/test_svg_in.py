@@ -356,6 +356,8 @@ def test_files_are_converted_both_ways(tmp_path):
     from chalcedon.__main__ import cli
 
     (tmp_path / "a.svg").write_bytes(page('<circle id="moon" cx="20" cy="20" r="9"/><foreignObject/>'))
+    out = CliRunner().invoke(cli, ["convert", str(tmp_path / "a.svg"), str(tmp_path / "a.gif")])
+    assert out.exit_code and ".chal for a scene, or in .png" in str(out.exception)
     out = CliRunner().invoke(cli, ["convert", str(tmp_path / "a.svg"), str(tmp_path / "a.chal")])
     assert out.exit_code == 0 and "<foreignObject>" in out.output
     assert chalcedon.open(tmp_path / "a.chal")["moon"].radius == 9

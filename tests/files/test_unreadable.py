@@ -1,8 +1,10 @@
 """What is said of files that can't be read, or not all of them, as it was read through and found right."""
 
+import pytest
 from recorded import assert_as_recorded
 
 from chalcedon.files import open_scene
+from chalcedon.files.anything import open_any
 from chalcedon.problems import ChalcedonError
 
 HEAD = '{"chalcedon": 1, "shapes": ['
@@ -21,6 +23,15 @@ FILES = {
     "long integers": HEAD.encode() + b'{"kind": "circle", "radius": 123456789012345678901234567890}]}',
     "UTF-16": (HEAD + "]}").encode("utf-16"),
     "Latin 1": HEAD.encode() + b'\n{"kind": "text", "content": "M\xf6we"}]}',
+    "a PNG": b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR",
+    "a JPEG": b"\xff\xd8\xff\xe0\0\x10JFIF",
+    "a GIF": b"GIF89a\1\0",
+    "a WebP": b"RIFF\x24\0\0\0WEBPVP8 ",
+    "a PDF": b"%PDF-1.7\n",
+    "an archive": b"PK\x03\x04\x14\0",
+    "gzip": b"\x1f\x8b\x08\0",
+    "an SVG": b'<?xml version="1.0"?>\n<!-- <a> --><!----> <svg xmlns="http://www.w3.org/2000/svg"/>',
+    "another XML": b"<!-- <svg> --><html/>",
     "half a character": HEAD.encode() + b'{"kind": "text", "content": "\\ud83d"}]}',
     "nested deeply": b"[" * 5000 + b"]" * 5000,
     "another key twice": HEAD.encode() + b'{"kind": "circle", "radius": 4, "radius": 5}]}',
@@ -56,4 +67,8 @@ def test_what_is_said_of_a_file_is_as_it_was_found_right(tmp_path):
         lines += [f"    notice: {notice}" for notice in opened.notices]
         lines += [f"    problem: {problem}" for problem in opened.problems]
         lines.append(f"    {[f'{s.kind} {s.id}' for s in opened.scene.walk()]}")
+    path.with_suffix(".svg").write_bytes(FILES["no shapes"])
+    with pytest.raises(ChalcedonError) as problem:
+        open_any(path.with_suffix(".svg"))
+    lines.append(f"a scene that is called an SVG:\n    refused: {problem.value}")
     assert_as_recorded("unreadable", [line.replace(str(tmp_path), "...") for line in lines])

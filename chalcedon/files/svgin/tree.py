@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from lxml import etree
 
+from chalcedon.files.kinds import refuse_another
 from chalcedon.problems import ChalcedonError
 
 SVG = "http://www.w3.org/2000/svg"
@@ -30,6 +31,7 @@ def parse(data: bytes, name: str = "SVG") -> etree._Element:
     try:
         root = etree.fromstring(data, parser)
     except etree.XMLSyntaxError as error:
+        refuse_another(data, name, "an SVG file")
         line, _ = error.position
         raise ChalcedonError(f"this is not well-formed XML: {error.msg}.", f"{name}, line {line}") from None
     except ValueError as error:
