@@ -39,6 +39,7 @@ def test_render_hit_check_new(scene_file, tmp_path):
     assert (QImage(str(out)).width(), QImage(str(out)).height()) == (480, 300)
     hits = json.loads(run("hit", str(scene_file), "710", "118").stdout)
     assert hits[0]["id"] == "disc" and set(hits[0]) == {"id", "part", "distance"}
+    assert "give either X and Y" in run("hit", str(scene_file), "5", code=2).stderr
     points = tmp_path / "p.json"
     points.write_text("[[710, 118], [698, 118], [-500, 3]]")
     rows = json.loads(run("hit", str(scene_file), "--points", str(points)).stdout)
@@ -59,6 +60,7 @@ def test_problems_are_sentences_with_exit_status(scene_file, tmp_path):
     assert "cut off" in run("render", str(scene_file), str(tmp_path / "o.png"), code=2).stderr
     assert "no such file" in run("hit", "none.chal", "1", "2", code=2).stderr
     assert "no demo harbor" in run("new", str(tmp_path / "b.chal"), "--demo", "harbor", code=2).stderr
+    assert "give either X and Y" in run("hit", str(scene_file), "5", code=2).stderr
     points = tmp_path / "p.json"
     points.write_text("[[1]]")
     run("new", str(tmp_path / "c.chal"))

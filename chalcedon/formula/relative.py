@@ -6,7 +6,8 @@ from collections.abc import Callable
 from typing import Any
 
 from chalcedon.formula.arithmetic import calculate
-from chalcedon.formula.value import Formula, plus
+from chalcedon.formula.syntax import parses
+from chalcedon.formula.value import Formula, bracketed, plus
 from chalcedon.problems import ValueProblem
 
 DIGITS = 9
@@ -38,38 +39,28 @@ def times(value: Any, by: float, digits: int = DIGITS) -> Any:
     if isinstance(value, tuple):
         return tuple(times(v, by, digits) for v in value)
     if isinstance(value, Formula):
-        return Formula(f"({value.text}) * {by:.12g}", value.last * by)
+        return Formula(f"{bracketed(value.text)} * {by:.12g}", value.last * by)
     return _clean(round(value * by, digits))
 
 
 def minus(value: Any) -> Any:
     """A number or a formula with its sign turned."""
     if isinstance(value, Formula):
-        return Formula(_turned(value.text, "-(", ")"), minus(value.last))
+        return Formula(_turned(value.text, "-"), minus(value.last))
     return _clean(-value)
 
 
 def less(whole: float, name: str, value: Any) -> Any:
     """What is left of a whole, which formulas know by a name, without a number or a formula."""
     if isinstance(value, Formula):
-        return Formula(_turned(value.text, f"{name} - (", ")"), less(whole, name, value.last))
+        return Formula(_turned(value.text, f"{name} - "), less(whole, name, value.last))
     return _clean(whole - value)
 
 
-def _turned(text: str, before: str, after: str) -> str:
-    """A text between two others; without them, if it stands between them already."""
+def _turned(text: str, before: str) -> str:
+    """A text in brackets behind another; without them and that, if it stands there already."""
     text = text.strip()
-    inner = text[len(before) : len(text) - len(after)]
-    if text.startswith(before) and text.endswith(after) and _is_whole(inner):
-        return inner
-    return f"{before}{text}{after}"
-
-
-def _is_whole(text: str) -> bool:
-    """Whether every bracket that is closed was opened."""
-    depth = 0
-    for c in text:
-        depth += (c == "(") - (c == ")")
-        if depth < 0:
-            return False
-    return depth == 0
+    inner = text[len(before) + 1 : -1]
+    if text.startswith(f"{before}(") and text.endswith(")") and parses(inner):
+        return inner.strip()
+    return before + bracketed(text)

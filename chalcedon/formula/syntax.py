@@ -110,12 +110,21 @@ def path_of(node: ast.AST) -> tuple[str, ...] | None:
     return tuple(reversed(names))
 
 
+_REMARK = re.compile(r"""('(?:\\.|[^'\\\n])*'|"(?:\\.|[^"\\\n])*")|#[^\r\n]*""")
+"""A remark, up to the end of its line; or a text in quotes, where # begins none."""
+
+
+def in_one_line(text: str) -> str:
+    """The text of a formula as Python has it, without remarks, every character where it was."""
+    return _REMARK.sub(lambda m: m[1] or " " * len(m[0]), text).translate(SIGNS)
+
+
 @lru_cache(maxsize=16384)
 def parse(text: str) -> Parsed:
     """A formula from its text. Raises FormulaProblem for what isn't one, saying what would work."""
     if len(text) > LONGEST:
         raise FormulaProblem(f"that formula has {len(text)} characters.", f"The most is {LONGEST}.")
-    plain = text.translate(SIGNS)
+    plain = in_one_line(text)
     if not plain.strip():
         raise FormulaProblem("a formula is missing.", "Write an expression such as pointer.x + 20.")
     lead = len(plain) - len(plain.lstrip())
@@ -215,7 +224,7 @@ def parses(text: str) -> bool:
 def looks_like_formula(text: str) -> bool:
     """Whether a text that was typed where a value belongs is meant as a formula: it holds a name, called or not."""
     try:
-        tree = ast.parse(text.translate(SIGNS).strip(), mode="eval")
+        tree = ast.parse(in_one_line(text).strip(), mode="eval")
     except (SyntaxError, ValueError, RecursionError, MemoryError):
         return bool(re.search(r"(?<![\w.#\"'-])[A-Za-z_]\w*\s*[.(]", text))
     return any(isinstance(n, ast.Name | ast.JoinedStr) for n in ast.walk(tree))

@@ -66,7 +66,7 @@ def plus(text: str, by: float) -> str:
             total = round(sign * value + by, 6)
             return f"{head} {_signed(total)}" if total else head
     if "\n" in text or isinstance(body, _LOOSE) or (isinstance(body, ast.UnaryOp) and isinstance(body.op, ast.Not)):
-        text = _bracketed(text)
+        text = bracketed(text)
     return f"{text} {_signed(by)}" if round(by, 6) else text
 
 
@@ -79,7 +79,7 @@ def plus_point(text: str, dx: float, dy: float) -> str:
     if found is not None and pair is not None:
         head, (x, y) = found[0], pair
     elif "\n" in text or not isinstance(body, ast.Name | ast.Attribute | ast.Call | ast.BinOp):
-        head = _bracketed(text)
+        head = bracketed(text)
     x, y = round(x + dx, 6), round(y + dy, 6)
     return head if x == y == 0 else f"{head} + ({x:.12g}, {y:.12g})"
 
@@ -104,7 +104,8 @@ def _read(text: str) -> tuple[str, ast.expr | None]:
     return (raw[: -len(rest)].decode().rstrip() if rest.startswith(b"#") else text), body
 
 
-def _bracketed(text: str) -> str:
+def bracketed(text: str) -> str:
+    """An expression in brackets."""
     return f"({text}\n)" if "#" in text else f"({text})"  # a remark would take the bracket with it
 
 

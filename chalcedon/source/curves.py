@@ -9,7 +9,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from chalcedon.formula.easing import easing
-from chalcedon.formula.syntax import SIGNS
+from chalcedon.formula.syntax import in_one_line
 from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ValueProblem
 
@@ -54,7 +54,7 @@ class Curve(NamedTuple):
 def curve_of(text: str) -> Curve | None:
     """The first curve in a formula whose times and values are numbers that are written there; None without one."""
     try:
-        tree = ast.parse(text.translate(SIGNS), mode="eval")
+        tree = ast.parse(in_one_line(text), mode="eval")
     except (SyntaxError, ValueError, RecursionError, MemoryError):
         return None
     places = _Places(text)
@@ -70,7 +70,7 @@ class _Places:
     """Python counts bytes, a text characters."""
 
     def __init__(self, text: str) -> None:
-        self._raw = text.translate(SIGNS).encode()
+        self._raw = in_one_line(text).encode()
 
     def span(self, node: ast.expr) -> Span:
         assert node.end_col_offset is not None

@@ -10,12 +10,13 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 import chalcedon.scene.colorwords  # noqa: F401, its functions are listed
-from chalcedon.formula import FormulaProblem, plus, plus_point
+from chalcedon.formula import Formula, FormulaProblem, plus, plus_point
 from chalcedon.formula.chance import noise, raw_noise, share
 from chalcedon.formula.easing import easing
 from chalcedon.formula.memory import Memory
 from chalcedon.formula.noisecolumns import noise_column
 from chalcedon.formula.program import compiled
+from chalcedon.formula.relative import less, minus, times
 from chalcedon.formula.syntax import looks_like_formula, parse
 from chalcedon.formula.table import FUNCTIONS
 from chalcedon.formula.types import LIST, NUMBER, POINT, SHAPE, SWITCH, TEXT
@@ -405,6 +406,7 @@ def grown(inner):
         st.tuples(inner, inner).map(lambda p: f"max({p[0]}, {p[1]})"),
         inner.map("({}\n)".format),
         inner.map("{} # + 3)".format),
+        inner.map("({} # ' + 3)\n+ 1)".format),
     )
 
 
@@ -431,6 +433,26 @@ def test_what_a_hand_adds_to_a_formula_is_what_it_comes_to_more(text, numbers):
         assert "\n" not in text or "#" in text
         once = plus(text, 0.5)
         assert "#" in text or "\n" in text or plus(plus(once, 2), -2) == once, "what is added stays one number"
+
+
+@given(NUMBERS_IN, st.sampled_from(["-", "whole - "]), st.integers(-(10**6), 10**6))
+def test_what_is_turned_or_multiplied_is_and_turned_twice_it_is_as_it_was(text, before, by):
+    try:
+        value, meant = float(comes(text)), True
+    except SyntaxError:  # a remark in the middle of it
+        value, meant = 0.0, False
+
+    def turned(formula):
+        return minus(formula) if before == "-" else less(100.0, "whole", formula)
+
+    formula = Formula(text, value)
+    once = turned(formula)
+    many = times(formula, by / 1000)
+    if meant:
+        assert comes(once.text, whole=100.0) == pytest.approx(once.last) == (0 if before == "-" else 100) - value
+        assert comes(many.text) == pytest.approx(many.last) == value * by / 1000
+        again = turned(once)
+        assert again.text.replace("\n)", ")") == text.strip().replace("\n)", ")") and again.last == pytest.approx(value)
 
 
 @given(st.one_of(st.sampled_from(["moon", "(moon)", "-moon", "moon + (3, 4)", "(moon + (1, 2))", "moon - (1, 2)",

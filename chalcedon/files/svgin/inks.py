@@ -116,7 +116,7 @@ class Inks:
         own = said("gradientUnits") == "userSpaceOnUse"
         x0, y0, x1, y1 = on.box
         box = Affine(x1 - x0, 0.0, 0.0, y1 - y0, x0, y0)
-        back = box.inverse() if x1 > x0 and y1 > y0 else None
+        back = box.inverse()
         if back is None:
             return stops[-1][1] if own else None
         turned = affine(transform(said("gradientTransform") or "") or [])
