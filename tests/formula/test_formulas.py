@@ -17,7 +17,7 @@ from chalcedon.formula.memory import Memory
 from chalcedon.formula.noisecolumns import noise_column
 from chalcedon.formula.program import compiled
 from chalcedon.formula.relative import less, minus, times
-from chalcedon.formula.syntax import looks_like_formula, parse
+from chalcedon.formula.syntax import looks_like_formula, parse, parses
 from chalcedon.formula.table import FUNCTIONS
 from chalcedon.formula.types import LIST, NUMBER, POINT, SHAPE, SWITCH, TEXT
 from chalcedon.problems import ValueProblem, nearest
@@ -411,7 +411,7 @@ def grown(inner):
 
 
 def comes(text, **names):
-    return eval(text.strip(), {"max": max, "tide": 3, "größe": 0.5, **names})
+    return eval(f"({text}\n)", {"max": max, "tide": 3, "größe": 0.5, **names})
 
 
 NUMBERS_IN = st.recursive(st.sampled_from(["tide", "größe", "7", "0.25", "(2)", "1_000"]), grown, max_leaves=6)
@@ -420,10 +420,7 @@ added = st.lists(st.integers(-(10**9), 10**9).map(lambda n: n / 10**4), min_size
 
 @given(NUMBERS_IN, added)
 def test_what_a_hand_adds_to_a_formula_is_what_it_comes_to_more(text, numbers):
-    try:
-        value = comes(text)
-    except SyntaxError:  # a remark in the middle of it
-        value = None
+    value = comes(text) if parses(text) else None  # None with a remark in the middle of it
     for by in numbers:
         text = plus(text, by)
         if value is not None:
@@ -437,10 +434,8 @@ def test_what_a_hand_adds_to_a_formula_is_what_it_comes_to_more(text, numbers):
 
 @given(NUMBERS_IN, st.sampled_from(["-", "whole - "]), st.integers(-(10**6), 10**6))
 def test_what_is_turned_or_multiplied_is_and_turned_twice_it_is_as_it_was(text, before, by):
-    try:
-        value, meant = float(comes(text)), True
-    except SyntaxError:  # a remark in the middle of it
-        value, meant = 0.0, False
+    meant = parses(text)  # not with a remark in the middle of it
+    value = float(comes(text)) if meant else 0.0
 
     def turned(formula):
         return minus(formula) if before == "-" else less(100.0, "whole", formula)
