@@ -7,8 +7,10 @@ from PySide6.QtCore import QEvent, QPoint, QRect, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from chalcedon.desk.looks.buttons import SIDE, Switch
 from chalcedon.desk.looks.theme import theme
 from chalcedon.desk.shelf.board import FOOT
+from chalcedon.formula import Formula
 
 ROUND = 4
 """Px around a cell that light up with it."""
@@ -97,9 +99,12 @@ def test_the_hit_that_is_pointed_at_chosen_or_in_focus_is_ringed(desk):
     plain, hot, chosen = ("plain", ""), ("hot", ""), ("chosen", "")
     assert rings() == [chosen, plain]
     QTest.mouseMove(probe, boxes[1].center())
-    assert rings() == [chosen, hot]
+    assert rings() == [chosen, hot] and probe.cursor().shape() == Qt.CursorShape.PointingHandCursor
     QTest.mouseMove(probe, boxes[0].center())
     assert rings() == [chosen, plain]
+    QTest.mouseMove(probe, boxes[1].center())
+    QTest.mouseMove(probe, QPoint(2, 2))
+    assert probe.cursor().shape() == Qt.CursorShape.ArrowCursor
     QTest.mouseMove(probe, boxes[1].center())
     QApplication.sendEvent(probe, QEvent(QEvent.Type.Leave))
     assert rings() == [chosen, plain]
@@ -129,3 +134,32 @@ def test_scenes_on_the_shelf_have_a_plate_where_they_are_pointed_at_or_chosen(de
     assert seen() == [set(), {"selected"}]
     QTest.mouseMove(board.viewport(), plates[0].center())
     assert seen() == [{"sunken"}, {"selected"}]
+
+
+def test_a_switch_that_is_on_has_its_tick(qtbot):
+    switch = Switch("Keep the ratio")
+    qtbot.addWidget(switch)
+    box = QRect(5, round(switch.sizeHint().height() / 2 - SIDE / 2), SIDE, SIDE).adjusted(2, 2, -2, -2)
+    seen = []
+    for on in (False, True):
+        switch.setChecked(on)
+        switch.resize(switch.sizeHint())
+        shown = picture(switch)
+        seen.append([count(shown, name, box) > 8 for name in ("panel", "carnelian")])
+    assert seen == [[True, False], [True, True]], "an empty box, and a full one with a tick"
+
+
+def test_what_moves_below_the_pointer_changes_how_it_looks(desk):
+    """While the scene lives; the pointer itself rests."""
+    desk["moon"].cursor = "grab"
+    desk["moon"].at = (Formula("600 + floor(time) * 200"), 100)
+    desk.w.run_command("live.mode")
+    player = desk.session.document.player
+    player._timer.stop()
+    desk.hover(610, 100)
+    looks = []
+    for _ in range(2):
+        player.live.advance(0.5)
+        player._after()
+        looks.append(desk.w.canvas.cursor().shape())
+    assert looks == [Qt.CursorShape.OpenHandCursor, Qt.CursorShape.ArrowCursor]
