@@ -33,7 +33,6 @@ def turn(rx: float, ry: float, start: float, sweep: float) -> list[Segment]:
 
 def part(rx: float, ry: float, start: float, sweep: float, ends: str) -> list[Segment]:
     """A part of an ellipse's edge: open, closed by a `chord`, or by way of the centre as a `pie`."""
-    sweep = max(-360.0, min(360.0, sweep))
     first = toward(rx, ry, start)
     slice_of_it = ends == "pie" and abs(sweep) < 360.0
     begin = [Segment("M", (0.0, 0.0)), Segment("L", first)] if slice_of_it else [Segment("M", first)]

@@ -7,7 +7,7 @@ from functools import singledispatch
 from typing import NamedTuple
 
 from chalcedon.problems import ValueProblem
-from chalcedon.scene import KINDS, OFFERED
+from chalcedon.scene import OFFERED
 from chalcedon.scene.color import names as color_names
 from chalcedon.scene.paints import Paint
 from chalcedon.scene.shapes import kind_named
@@ -42,9 +42,8 @@ def hint_at(text: str, cursor: int) -> Hint:
     except ValueProblem as problem:
         return Hint("", str(problem), (), start)
     if parser.shape_class is None:
-        return Hint("kind of shape", "what to add", _matching(partial, OFFERED), start)
-    if last is not None and partial in OFFERED and not done:
-        return Hint(partial, _summary(partial), _matching(partial, OFFERED), start)
+        title, help = (partial, _summary(partial)) if partial in OFFERED else ("kind of shape", "what to add")
+        return Hint(title, help, _matching(partial, OFFERED), start)
     slot = parser.slot()
     rare = (*COMMON, "fill_on", "stroke_on")  # these would stand in the way of what they are about
     names = [*COMMON, *(n for n in parser.shape_class.properties if n not in rare), *OPS, "id"]
@@ -103,7 +102,9 @@ def _matching(partial: str, words: Sequence[str]) -> tuple[str, ...]:
 
 
 def _summary(kind: str) -> str:
-    cls = kind_named(kind)
-    return f"{kind} " + "  ".join(
-        " ".join(p.kind.labels) or p.word for p in (cls.properties[n] for n in KINDS[kind].leading)
-    )
+    """What is due behind a kind, in the order in which it is typed: x y  radius."""
+    cls, out = kind_named(kind), []
+    for prop in (cls.properties[name] for name in cls.leading):
+        labels = " ".join(prop.kind.labels)
+        out.append(f"{prop.word} {labels}" if labels == "x y" and prop.name != "at" else labels or prop.word)
+    return "  ".join(out)

@@ -143,6 +143,8 @@ def test_hints_name_the_value_being_typed():
 
     assert set(at("").candidates) == set(OFFERED)
     assert at("ci").candidates == ("circle",)
+    assert at("circle")[:2] == ("circle", "x y  radius"), "what is due, before the space is typed"
+    assert at("line").help == "x y  to x y"
     assert (at("circle ").title, at("circle 10 ").title) == ("at x", "at y")
     assert at("circle 10 20 ")[:2] == ("radius", "centre to edge")
     assert at("circle 1 2 3 f").candidates[0] == "fill"
