@@ -11,6 +11,7 @@ from typing import Any, Final
 
 from chalcedon.craft.hold import set_anchor, set_pivot
 from chalcedon.evaluate.displaylist import DisplayList
+from chalcedon.formula import Formula
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Scene, Shape
 from chalcedon.scene.declare import Property
@@ -90,13 +91,25 @@ class Several:
         kind = self.declared(name).kind
         self._change(display, name, lambda own: within(kind, changed(own, path, change)), gesture)
 
+    def formulate(self, display: DisplayList, name: str, path: Path, text: str, gesture: object = None) -> None:
+        """Has all of them work out a value, or a number of it, by a formula; where that can't be done each keeps what
+        it has."""
+        kind = self.declared(name).kind
+
+        def last(own: Any) -> Any:
+            return own.last if isinstance(own, Formula) else own if path else kind.plain(own)
+
+        self._change(display, name, lambda own: changed(own, path, lambda part: Formula(text, last(part))), gesture)
+
     def _change(self, display: DisplayList, name: str, new: Callable[[Any], Any], gesture: object) -> None:
         prop = self.declared(name)
         with display.scene.step(f"Change {prop.word} of {self.id}", gesture):
             for shape in self.shapes:
                 try:
                     value = new(shape.stated(name))
-                    if name == "anchor":
+                    if isinstance(value, Formula):
+                        display.scene.set(shape, name, value)
+                    elif name == "anchor":
                         set_anchor(display, shape, value)
                     elif name == "pivot":
                         set_pivot(display, shape, value)
@@ -125,7 +138,7 @@ def merged(values: Any) -> Any:
 
 
 def _common(one: Any, two: Any) -> Any:
-    if one == two:
+    if one == two or (isinstance(one, Formula) and isinstance(two, Formula) and one.text == two.text):
         return one
     if type(one) is tuple and type(two) is tuple and len(one) == len(two):
         return tuple(_common(a, b) for a, b in zip(one, two, strict=True))

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 
 from chalcedon import Circle, Rect, Scene
 from chalcedon.craft.several import MIXED
+from chalcedon.formula import Formula
 from chalcedon.geometry.boxes import union
 from chalcedon.scene import Group, Star
 from tests.agree import pixels
@@ -68,6 +69,32 @@ def type_into(desk, name, path, text):
     desk.key(Key.Key_Return, widget=ledger)
     desk.type(text, ledger.editor)
     desk.key(Key.Key_Return, widget=ledger.editor)
+
+
+def test_a_formula_for_all_is_worked_out_by_each(buoys):
+    desk = buoys
+    choose(desk, "red", "blue")
+    type_into(desk, "opacity", (), "self.radius / 100")
+    assert (desk["red"].opacity, desk["blue"].opacity) == (0.2, 0.4)
+    assert desk["red"].stated("opacity") == Formula("self.radius / 100", 1)
+    cell = cells(desk)["opacity", ()]
+    assert (cell.text, cell.value.text, cell.wrong) == ("mixed", "self.radius / 100", "")
+    type_into(desk, "at", (1,), "= scene.height / 2")
+    assert cells(desk)["at", (1,)].text == "250" and cells(desk)["at", (0,)].text == "mixed"
+    desk["red"].radius = desk["blue"].radius = 50
+    desk.session.flush()
+    assert cells(desk)["opacity", ()].text == "0.5", "what it comes to is followed"
+    fill = next(c for c in desk.w.ledger.keys.focusable() if c.key == ("text", "fill", ()))
+    desk.w.ledger.acts.open_editor(fill, "mix('red'")
+    desk.key(Key.Key_Return, widget=desk.w.ledger.editor)
+    assert "A bracket is open" in desk.said and desk["blue"].fill == "#7fa3b8", "what was there is seen until then"
+    assert cells(desk)["fill", ()].wrong
+    for _ in range(5):
+        desk.session.undo()
+    assert [desk[i]._formulas for i in ("red", "blue")] == [None, None], "a step each"
+    choose(desk, "red", "crate")
+    type_into(desk, "opacity", (), "self.radius / 100")
+    assert desk["red"].opacity == 0.2 and desk["crate"].opacity == 1, "none is kept from it by another"
 
 
 def test_a_number_for_all_a_factor_and_an_offset(buoys):

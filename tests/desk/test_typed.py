@@ -53,6 +53,10 @@ CELLS = {
     "sail": {"points 1 0": FEW},
     "boat": {"clip": WORDS},
     "sign": {"content": WORDS},
+    "wall buoy": {
+        "at 0": NUMBERS, "opacity": FEW, "fill": PAINTS[::3], "visible": FLAGS,
+        "blend": CHOICES, "anchor": CHOICES,
+    },
 }  # fmt: skip
 
 
@@ -77,28 +81,28 @@ def test_what_is_typed_into_a_cell_does_one_thing_or_is_answered(desk):
     session, ledger = desk.session, desk.w.ledger
     session.new(scene())
 
-    def cell_of(id, what):
+    def cell_of(shapes, what):
         words = what.split()
         name = " ".join(w for w in words if not w.isdigit())
         path = tuple(int(w) for w in words if w.isdigit())
-        ledger.unfold(desk[id], "or as" if name.startswith("also") else name)
-        cells = ledger.row_cells(ledger.index_of(desk[id]))
+        ledger.unfold(ledger.several or shapes[0], "or as" if name.startswith("also") else name)
+        cells = ledger.row_cells(ledger.open_index())
         roles = ("number", "text", "flag", "choice", "id")
         found = [c for c in cells if c.name == name and c.path == path and c.role in roles]
         found = [c for c in found if c.y > 0 or name == "id"]
-        assert found, (id, what, [(c.name, c.path, c.role) for c in cells if c.name == name])
+        assert found, (what, [(c.name, c.path, c.role) for c in cells if c.name == name])
         return found[0]
 
     def lines():
         for id, cells in CELLS.items():
-            session.select([desk[id]])
+            shapes = [desk[i] for i in id.split()]
             for what, texts in cells.items():
-                shape = desk[id]
                 yield f"== {id} {what}"
                 for text in texts:
+                    session.select(shapes)
                     before = print_shapes(session.scene.shapes).splitlines()
                     steps = len(session.scene.history.done)
-                    ledger.acts.open_editor(cell_of(id, what))
+                    ledger.acts.open_editor(cell_of(shapes, what))
                     editor = ledger.editor
                     editor.selectAll()
                     QTest.keyClick(editor, Qt.Key.Key_Delete)
@@ -110,9 +114,11 @@ def test_what_is_typed_into_a_cell_does_one_thing_or_is_answered(desk):
                     after = print_shapes(session.scene.shapes).splitlines()
                     done = len(session.scene.history.done) - steps
                     name = what.split()[0]
-                    now = shape.id if name == "id" else shape.stated(name) if name in shape.properties else shape.at
+                    name = "at" if name == "also" else name
+                    now = [s.id if name == "id" else s.stated(name) for s in shapes]
                     told = desk.said.replace(said[0], "...") if said[0] else desk.said
-                    yield f"  {text!r}: {now if after != before else '-'}  {'  '.join(s for s in [*said, told] if s)}"
+                    values = " & ".join(map(str, now)) if after != before else "-"
+                    yield f"  {text!r}: {values}  {'  '.join(s for s in [*said, told] if s)}"
                     for _ in range(done):
                         session.undo()
                     session.flush()

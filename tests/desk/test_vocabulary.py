@@ -383,7 +383,7 @@ def test_a_handle_under_the_pointer_lights_up_its_value(desk):
         ("moon", "fill", "not a colour", "not a colour"),
         ("moon", "fill", "linear(0, 0, 1, 1)", "no stops"),
         ("gear", "tips", "0", "The least is 2"),
-        ("gear", "tips", "1000000", "1000"),
+        ("gear", "tips", "1000000", "1,000"),
     ],
 )
 def test_bad_input_is_said_and_the_last_good_picture_stays(desk, id, name, text, words):

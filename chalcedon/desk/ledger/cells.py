@@ -42,6 +42,8 @@ LEAST_TEXT = 60.0
 """Px below which a text is left out rather than cut short."""
 MOST_KNOWN = 500
 """Closed rows whose cells are remembered."""
+MOST_FOLLOWED = 200
+"""Of several shapes, those whose formulas are followed while their row is open."""
 MANY = 16
 """Points shown before `and N more`."""
 
@@ -253,6 +255,8 @@ def summary(metrics: Metrics, shape: Shape, x: float, right: float, kind: bool =
 
 def worked_out(owner: Owner) -> object:
     """What the formulas of a shape come to, and what is wrong with them: all that its cells show beside its values."""
+    if isinstance(owner, Several):
+        return tuple(worked_out(s) for s in owner.shapes[:MOST_FOLLOWED] if s._formulas) or None
     if not isinstance(owner, Shape):
         return None
     run = set_by_run(owner)

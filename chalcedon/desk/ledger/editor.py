@@ -15,7 +15,7 @@ from chalcedon.desk.ledger.cells import Cell, Owner
 from chalcedon.desk.ledger.formulacells import formula_from, is_formula_text, problem_of
 from chalcedon.desk.ledger.formulahelp import FormulaHelp
 from chalcedon.desk.ledger.parts import Way, exact, part, with_part
-from chalcedon.desk.ledger.spelling import from_one_line, one_line, plainly
+from chalcedon.desk.ledger.spelling import one_line, plainly
 from chalcedon.desk.looks.plain import set_tip
 from chalcedon.desk.looks.theme import font, theme
 from chalcedon.desk.picker.colorfields import typed_color
@@ -23,8 +23,8 @@ from chalcedon.desk.session import Session
 from chalcedon.formula import Formula, calculate, plus, relative
 from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ChalcedonError, ValueProblem
-from chalcedon.scene import Scene, Shape
-from chalcedon.scene.declare import Property
+from chalcedon.scene import Shape
+from chalcedon.scene.declare import Declared, Property
 from chalcedon.scene.paints import COLOR, Gradient, Paint, Pattern, Picture, ShadowValue
 from chalcedon.scene.proportions import set_following
 from chalcedon.scene.responses import Response, Responses
@@ -33,7 +33,7 @@ from chalcedon.scene.tidy import tidy
 from chalcedon.scene.values import Ref, TextValue
 from chalcedon.source.answers import parse_response, print_response
 from chalcedon.source.settings import parse_run, print_run
-from chalcedon.source.text import parse_paint, print_paint
+from chalcedon.source.text import print_paint
 from chalcedon.view.guarded import Guarded
 
 
@@ -143,7 +143,7 @@ class CellEditor(Guarded, QLineEdit):
             return
         prop = self.owner.declared(self.cell.name)
         scene = self.session.scene
-        if not isinstance(self.owner, Several) and self._takes_formula(prop, text):
+        if self._takes_formula(prop, text):
             self._set_formula(text)
             return
         by = relative(text) if self.cell.role == "number" else None
@@ -153,8 +153,6 @@ class CellEditor(Guarded, QLineEdit):
         if self.cell.role == "number":
             number = self._number(text) if by is None else by(part(self._base, self.cell.path))
             new: Any = with_part(self.owner.stated(self.cell.name), self.cell.path, number)
-        elif isinstance(prop.kind, Paint):
-            new = None if text.strip() in ("", "none") else parse_paint(text.strip())
         elif isinstance(prop.kind, ShadowValue):
             color = typed_color(text, COLOR.plain(part(self._base, self.cell.path)))
             new = with_part(self.owner.stated(self.cell.name), self.cell.path, color)
@@ -180,27 +178,36 @@ class CellEditor(Guarded, QLineEdit):
         was = isinstance(self.cell.value, Formula)
         if isinstance(prop.kind, Runs | Responses) or (isinstance(prop.kind, ShadowValue) and self.cell.path == (3,)):
             return False
-        if self.cell.path and not isinstance(part(self._base, self.cell.path), Formula | int | float):
+        base = self.subject.stated(self.cell.name)
+        if self.cell.path and not isinstance(part(base, self.cell.path), Formula | int | float):
             return False
+        word = text.strip()
+        if isinstance(prop.kind, Paint) and word.isidentifier() and word not in self.session.scene.inputs:
+            return False  # a colour was meant
         return is_formula_text(prop, text, was)
 
     def _set_formula(self, text: str) -> None:
         """Puts a formula there; what it came to last is what the picture shows until it can be worked out."""
-        assert isinstance(self.owner, Shape | Scene)
-        cell, prop = self.cell, self.owner.declared(self.cell.name)
-        formula = formula_from(text, self._last_of(cell))
-        scene = self.session.scene
+        name, path, owner, scene = self.cell.name, self.cell.path, self.owner, self.session.scene
         try:
-            with scene.step(f"Change {prop.word} of {getattr(self.owner, 'id', 'scene')}", self._gesture):
-                scene.set(self.owner, cell.name, with_part(self.owner.stated(cell.name), cell.path, formula))
+            if isinstance(owner, Several):
+                self.session.take_back(self._gesture)
+                text = formula_from(text, None).text
+                owner.formulate(self.session.display, name, path, text, self._gesture)
+            else:
+                formula = formula_from(text, self._last_of(self.cell))
+                with scene.step(
+                    f"Change {owner.declared(name).word} of {getattr(owner, 'id', 'scene')}", self._gesture
+                ):
+                    scene.set(owner, name, with_part(owner.stated(name), path, formula))
         finally:
             self.session.flush()
-        self._note_mistake(formula)
+        self._note_mistake(part(self.subject.stated(name), path))
 
     def _note_mistake(self, typed: Any) -> None:
         if self.cell.path and not isinstance(typed, Formula):
             return  # what is wrong is wrong elsewhere
-        problem = problem_of(self.owner, self.cell.name, typed if isinstance(typed, Formula) else None)
+        problem = problem_of(self.subject, self.cell.name, typed if isinstance(typed, Formula) else None)
         if problem is not None:
             self.mistake = problem.sentence
 
@@ -222,11 +229,8 @@ class CellEditor(Guarded, QLineEdit):
             elif self.cell.role == "number":
                 new = with_part(self._blank(path), path, self._number(text))
                 several.set(display, name, new, self._gesture)
-            elif isinstance(kind, Paint):
-                paint = None if text.strip() in ("", "none") else parse_paint(text.strip())
-                several.set(display, name, paint, self._gesture)
             else:
-                several.set(display, name, from_one_line(text), self._gesture)
+                several.set(display, name, plainly(kind, text, self.session.scene), self._gesture)
         finally:
             self.session.flush()
 
@@ -248,9 +252,14 @@ class CellEditor(Guarded, QLineEdit):
         self.complained.emit(text or mistake)
 
     @property
+    def subject(self) -> Declared:
+        """Whose value it is; of several shapes the first."""
+        return self.owner.shapes[0] if isinstance(self.owner, Several) else self.owner
+
+    @property
     def may_be_formula(self) -> bool:
         """Whether a formula can be written here, and what stands there may become one."""
-        if self.cell.role == "id" or self.cell.also or isinstance(self.owner, Several):
+        if self.cell.role == "id" or self.cell.also:
             return False
         kind = self.owner.declared(self.cell.name).kind
         if isinstance(kind, Runs | Responses):

@@ -6,6 +6,7 @@ import ast
 import re
 from typing import Any
 
+from chalcedon.craft.several import Several, merged
 from chalcedon.desk.ledger.parts import Way, part, show
 from chalcedon.desk.ledger.spelling import PAIR, SWITCHED
 from chalcedon.evaluate.kept import formulas_at
@@ -23,7 +24,9 @@ WORD = re.compile(r"[\w-]+")
 
 def now(owner: Any, name: str, path: Way, stated: Any) -> Any:
     """What a formula at a path of a property comes to, or all of a property with formulas in it; what it was last
-    where nothing works it out."""
+    where nothing works it out. Of several shapes it is MIXED where it comes to something else for each."""
+    if isinstance(owner, Several):
+        return merged(now(s, name, path, part(s.stated(name), path)) for s in owner.shapes)
     cell = formulas_at(owner, name) if isinstance(owner, Declared) else None
     if cell is None:
         return owner.declared(name).kind.plain(stated) if not path else stated.last
@@ -39,7 +42,8 @@ def paint_now(owner: Any, name: str, stated: Any) -> Any:
 
 
 def problem_of(owner: Any, name: str, formula: Formula | None = None) -> FormulaProblem | None:
-    """What is wrong with the formulas of a property, or with one of them."""
+    """What is wrong with the formulas of a property, or with one of them; of several shapes, with the first's."""
+    owner = owner.shapes[0] if isinstance(owner, Several) else owner
     cell = formulas_at(owner, name) if isinstance(owner, Declared) else None
     if cell is None:
         return None

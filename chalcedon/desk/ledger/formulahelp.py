@@ -10,8 +10,7 @@ from PySide6.QtWidgets import QListWidget, QListWidgetItem
 
 from chalcedon.desk.looks.theme import font
 from chalcedon.formula.syntax import looks_like_formula
-from chalcedon.scene import Scene, Shape
-from chalcedon.scene.declare import Declared
+from chalcedon.scene import Shape
 from chalcedon.source.answerhints import answer_hint
 from chalcedon.source.formulahints import formula_hint, reference_to
 
@@ -46,10 +45,10 @@ class FormulaHelp:
 
     def refresh(self) -> None:
         """Offers what could stand at the cursor."""
-        editor, owner = self.editor, self.editor.owner
+        editor, owner = self.editor, self.editor.subject
         text = editor.text()
         hints = answer_hint if editor.is_response else formula_hint if editor.may_be_formula else None
-        if not isinstance(owner, Declared) or hints is None or not editor.hasFocus():
+        if hints is None or not editor.hasFocus():
             self.list.hide()
             return
         hint = hints(editor.session.scene, owner, text, editor.cursorPosition())
@@ -116,7 +115,7 @@ class FormulaHelp:
     def pick(self, shape: Shape, name: str = "", index: int = -1) -> None:
         """Puts in a reference to a shape that was clicked, or to one of its values."""
         editor, scene = self.editor, self.editor.session.scene
-        if editor.owner is shape and name in ("", editor.cell.name):
+        if editor.subject is shape and name in ("", editor.cell.name):
             return  # it can't follow itself
         self._replace_selected()
         self.insert(reference_to(scene, self._asked(), shape, name, index))
@@ -132,9 +131,8 @@ class FormulaHelp:
 
     def _asked(self) -> str:
         """What is being written: at.x for a number of a point, else the name of the property."""
-        cell, owner = self.editor.cell, self.editor.owner
-        assert isinstance(owner, Shape | Scene)
-        labels = owner.properties[cell.name].kind.labels
+        cell = self.editor.cell
+        labels = self.editor.subject.properties[cell.name].kind.labels
         if cell.path and len(cell.path) == 1 and len(labels) == 2:
             return f"{cell.name}.{'xy'[cell.path[0]]}"
         return cell.name

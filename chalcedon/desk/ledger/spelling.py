@@ -9,7 +9,10 @@ from typing import Any
 from chalcedon.formula import calculate
 from chalcedon.problems import ValueProblem, nearest, shorten
 from chalcedon.scene import Scene
+from chalcedon.scene.color import names as color_names
+from chalcedon.scene.paints import Paint
 from chalcedon.scene.values import Anchor, Flag, Ref, Value
+from chalcedon.source.text import parse_paint
 
 SWITCHED = {"yes": True, "true": True, "on": True, "no": False, "false": False, "off": False}
 """What is typed for a switch."""
@@ -46,6 +49,14 @@ def _(kind: Anchor, text: str, scene: Scene) -> Any:
     if (pair := PAIR.fullmatch(text.strip())) is not None:
         return tuple(calculate(number) for number in pair.groups())
     return "-".join(text.split())  # the list shows it with a space
+
+
+@plainly.register
+def _(kind: Paint, text: str, scene: Scene) -> Any:
+    paint = text.strip()
+    if paint in dict(scene.palette) and paint not in color_names():
+        return f"var(--{paint})"
+    return None if paint in ("", "none") else parse_paint(paint)
 
 
 @plainly.register
