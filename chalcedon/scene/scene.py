@@ -436,13 +436,18 @@ MAX_DEPTH = 200
 """How deep groups may nest."""
 
 
+def levels(shape: Shape) -> int:
+    """How many shapes stand in one another, a shape itself and in it the deepest of each."""
+    count, level = 0, [shape]
+    while level:
+        count += 1
+        level = [c for s in level if isinstance(s, Group) for c in s._children]
+    return count
+
+
 def check_depth(parent: Group, shape: Shape) -> None:
     """Raises ValueProblem when `shape` in `parent` would nest deeper than MAX_DEPTH."""
-    depth = sum(1 for _ in ancestry(parent)) - 1  # the top group doesn't count
-    level: list[Shape] = [shape]
-    while level:
-        depth += 1
-        level = [c for s in level if isinstance(s, Group) for c in s._children]
+    depth = sum(1 for _ in ancestry(parent)) - 1 + levels(shape)  # the top group doesn't count
     if depth > MAX_DEPTH:
         raise ValueProblem(f"that would nest {depth} groups in each other.", hint=f"The most is {MAX_DEPTH}.")
 

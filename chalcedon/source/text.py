@@ -14,20 +14,32 @@ from chalcedon.problems import ChalcedonError, ValueProblem, nearest, shorten_na
 from chalcedon.scene import Group, Shape, Step
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.paints import LINES, Gradient, Pattern, Picture
-from chalcedon.scene.scene import MAX_DEPTH
+from chalcedon.scene.scene import MAX_DEPTH, levels
 from chalcedon.scene.shapes import Unknown, kind_named
 from chalcedon.scene.steps import OPS
 
 LONGEST = 20_000_000
 """Characters of text that are parsed."""
+TOGETHER = 60
+"""Groups that are written within one another. Python reads 200 brackets so, of which each has two."""
 
 
 def print_shapes(shapes: Iterable[Shape]) -> str:
-    """The statements of shapes, one a line; a group's children are indented under it."""
-    return "".join(_print(s, "") + "\n" for s in shapes)
+    """The statements of shapes, one a line; a group's children are indented under it. What nests deeply is taken apart:
+    its inner part stands before it, under a name."""
+    out: list[str] = []
+    for shape in shapes:
+        out.append(_print(shape, 0, out) + "\n")
+    return "".join(out)
 
 
-def _print(shape: Shape, indent: str) -> str:
+def _print(shape: Shape, depth: int, before: list[str]) -> str:
+    """The statement of a shape; the parts that it is taken apart into are put `before` it."""
+    indent = "    " * depth
+    if depth >= TOGETHER and isinstance(shape, Group):
+        text = _print(shape, 0, before)
+        before.append(f"part_{len(before)} = {text}\n")
+        return f"{indent}part_{len(before) - 1}"
     parts = [f"id={_literal(shape.id)}"] if shape.id else []
     for name, prop in () if isinstance(shape, Unknown) else shape.properties.items():
         if name in shape._values or (prop.always and name not in shape.extra):
@@ -39,7 +51,7 @@ def _print(shape: Shape, indent: str) -> str:
         parts.append(f"written_kind={_literal(shape.written_kind)}")
     if not isinstance(shape, Group) or not shape.children:
         return f"{indent}{shape.kind}({', '.join(parts)})"
-    inner = "".join(_print(c, indent + "    ") + ",\n" for c in shape.children)
+    inner = "".join(_print(c, depth + 1, before) + ",\n" for c in shape.children)
     return f"{indent}group({', '.join(parts)}, children=[\n{inner}{indent}])"
 
 
@@ -114,19 +126,32 @@ def parse_text(text: str) -> list[Shape]:
     except (ValueError, RecursionError, MemoryError) as error:
         raise ChalcedonError(f"the text can't be parsed: {error}.") from None
     shapes = []
+    parts: dict[str, Shape] = {}
     for statement in tree.body:
+        if isinstance(statement, ast.Assign) and [type(t) for t in statement.targets] == [ast.Name]:
+            name = ast.unparse(statement.targets[0])
+            if name in parts:
+                raise ChalcedonError(f"{shorten_name(name)} is another shape already.", f"line {statement.lineno}")
+            parts[name] = _shape(statement.value, 1, parts)
+            continue
         if not isinstance(statement, ast.Expr):
             raise ChalcedonError(
                 "only shapes belong here.", f"line {statement.lineno}", "Write circle(at=(0, 0), radius=40)."
             )
-        shapes.append(_shape(statement.value, 1))
+        shapes.append(_shape(statement.value, 1, parts))
+    if parts:
+        raise ChalcedonError(f"{shorten_name(next(iter(parts)))} is in no group.", hint="Name it among its children.")
     return shapes
 
 
-def _shape(node: ast.expr, depth: int) -> Shape:
+def _shape(node: ast.expr, depth: int, parts: dict[str, Shape]) -> Shape:
+    """The shape that a call describes, or that is among the parts under a name; each of these is taken once."""
     where = f"line {node.lineno}"
-    if depth > MAX_DEPTH:
+    part = parts.pop(node.id, None) if isinstance(node, ast.Name) else None
+    if depth + (levels(part) - 1 if part is not None else 0) > MAX_DEPTH:
         raise ChalcedonError(f"groups nest deeper than {MAX_DEPTH}.", where)
+    if part is not None:
+        return part
     if not isinstance(node, ast.Call) or not isinstance(node.func, ast.Name):
         raise ChalcedonError("a shape is written kind(...).", where, "Write circle(at=(0, 0), radius=40).")
     try:
@@ -144,7 +169,10 @@ def _shape(node: ast.expr, depth: int) -> Shape:
         forms = cls.words
         for name, value in given.items():
             if name not in forms:
-                _set(shape, name, value, depth)
+                if name == "children" and isinstance(shape, Group):
+                    _fill(shape, value, depth, parts)
+                else:
+                    _set(shape, name, value)
         shape.give({name: _value(value) for name, value in given.items() if name in forms})
         _check_extra(shape)
     except ValueProblem as problem:
@@ -187,14 +215,16 @@ def _extra(node: ast.expr) -> dict[str, Any]:
     return raw
 
 
-def _set(shape: Shape, name: str, node: ast.expr, depth: int) -> None:
+def _fill(group: Group, node: ast.expr, depth: int, parts: dict[str, Shape]) -> None:
+    if not isinstance(node, ast.List | ast.Tuple):
+        raise ValueProblem("children is a list of shapes.")
+    for i, item in enumerate(node.elts):
+        group.attach(_shape(item, depth + 1, parts), i)
+
+
+def _set(shape: Shape, name: str, node: ast.expr) -> None:
     if name == "id":
         shape.id = check_id(_value(node))
-    elif name == "children" and isinstance(shape, Group):
-        if not isinstance(node, ast.List | ast.Tuple):
-            raise ValueProblem("children is a list of shapes.")
-        for i, item in enumerate(node.elts):
-            shape.attach(_shape(item, depth + 1), i)
     elif name == "extra":
         shape.extra.update(_extra(node))
     elif name == "written_kind" and isinstance(shape, Unknown):

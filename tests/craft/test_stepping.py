@@ -127,6 +127,9 @@ def test_a_stroke_grows_with_its_shape_or_says_why_not():
     circle = Circle(radius=10, stroke="red", stroke_width=2, dash=(4, 1), steps=[{"scale": [3, 3]}])
     bake(DisplayList(Scene([circle])), circle)
     assert (circle.radius, circle.stroke_width, circle.dash) == (30, 6, (12, 3))
+    steady = Circle(radius=10, stroke="red", stroke_width=2, dash=(4, 1), steady=True, steps=[{"scale": [3, 3]}])
+    bake(DisplayList(Scene([steady])), steady)
+    assert (steady.radius, steady.stroke_width, steady.dash) == (30, 2, (4, 1))
     line = Line(to=(10, 10), stroke="red", steps=[{"scale": [3, 1]}])
     with pytest.raises(ValueProblem, match="no stroke width does that"):
         bake(DisplayList(Scene([line])), line)

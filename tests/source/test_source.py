@@ -7,8 +7,8 @@ from strategies import trees
 
 from chalcedon.formula import calculate
 from chalcedon.problems import ChalcedonError, ValueProblem
-from chalcedon.scene import KINDS, OFFERED
-from chalcedon.scene.scene import Scene
+from chalcedon.scene import KINDS, OFFERED, Group, Rect
+from chalcedon.scene.scene import MAX_DEPTH, Scene
 from chalcedon.source import hint_at, parse_line, parse_text, print_shapes
 
 
@@ -135,6 +135,34 @@ def test_no_line_crashes_parsing_or_hints(text):
         parse_line(text)
     except ValueProblem as problem:
         assert str(problem)
+
+
+def test_groups_nest_in_a_text_as_deeply_as_in_a_scene():
+    shape = Rect(id="wall")
+    for _ in range(MAX_DEPTH - 1):
+        shape = Group(children=[shape])
+    text = print_shapes([shape])
+    assert print_shapes(parse_text(text)) == text
+    with pytest.raises(ChalcedonError, match="nest deeper"):
+        parse_text(print_shapes([Group(children=[shape])]))
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("a = rect()", "a is in no group"),
+        ("a = rect()\na = circle()\ngroup(children=[a])", "line 2: a is another shape already"),
+        ("a = rect()\ngroup(children=[a, a])", "line 2: a shape is written kind"),
+        ("group(children=[a])\na = rect()", "line 1: a shape is written kind"),
+        ("a = b = rect()", "only shapes belong here"),
+        ("a.b = rect()", "only shapes belong here"),
+    ],
+)
+def test_a_part_under_a_name_is_taken_once(text, said):
+    with pytest.raises(ChalcedonError, match=said):
+        parse_text(text)
+    (group,) = parse_text("a = rect(id='wall')\nb = group(children=[a])\ngroup(children=[b, circle()])")
+    assert group.children[0].children[0].id == "wall" and len(group.children) == 2
 
 
 def test_hints_name_the_value_being_typed():
