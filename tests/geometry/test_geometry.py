@@ -394,8 +394,30 @@ def test_arcs_run_along_their_ellipse(rx, ry, start, sweep):
     assert abs(whole - sweep) < 180 and whole * sweep >= 0, "the same number of turns"
 
 
-def area(path):
-    return abs(sum(x0 * y1 - x1 * y0 for x0, y0, x1, y1 in edges(flatten(path, 0.001)))) / 2
+def area(path, tolerance=0.001):
+    return abs(sum(x0 * y1 - x1 * y0 for x0, y0, x1, y1 in edges(flatten(path, tolerance)))) / 2
+
+
+FIGURES = {
+    "rect": lambda k: make.rect(30 * k, 20 * k),
+    "rounded": lambda k: make.rect(30 * k, 20 * k, (5 * k, 9 * k, 0.0, 2 * k)),
+    "smooth": lambda k: make.smooth_rect(30 * k, 20 * k, (5 * k,)),
+    "ellipse": lambda k: make.ellipse(30 * k, 20 * k),
+    "pie": lambda k: about.arc(30 * k, 20 * k, 90, 100, "pie"),
+    "chord": lambda k: about.arc(30 * k, 20 * k, 90, -300, "chord"),
+    "annulus": lambda k: about.annulus(10 * k, 30 * k, 0, 360),
+    "slice": lambda k: about.annulus(10 * k, 30 * k, 20, 70),
+    "polygon": lambda k: about.regular_polygon(6, 10 * k, 12),
+    "star": lambda k: about.star(5, 10 * k, 4 * k, 0),
+}
+
+
+@pytest.mark.parametrize("name", FIGURES)
+@pytest.mark.parametrize("k", [0.003, 0.02, 0.04, 500])
+def test_figures_of_any_size_are_alike(name, k):
+    """None is too thin to be, none turns coarse; what nobody could see of a corner may be left out."""
+    loss = 0.02 if k < 0.01 else 1e-3
+    assert area(FIGURES[name](k), 0.001 * k) == pytest.approx(k * k * area(FIGURES[name](1.0)), rel=loss)
 
 
 @pytest.mark.parametrize("sweep", [360, 359, 90, -360])
