@@ -145,8 +145,9 @@ def stretches(runs: Sequence[TextRun], length: int) -> list[Stretch]:
 
 def after_edit(runs: Sequence[TextRun], old: str, new: str, at: int | None = None) -> tuple[TextRun, ...]:
     """The runs for a content that was edited in one place: they keep to their characters. Those whose characters are
-    all gone go as well; what is written within a run belongs to it, and so does what is written at its end. `at` is
-    where the edit was, if that is known: of two equal letters in a row one can't see which is new."""
+    all gone go as well. What is written belongs to what the first character belonged to that it stands for; if it
+    stands for none, to what the one before it does, at the very beginning the one behind. `at` is where the edit was,
+    if that is known: of two equal letters in a row one can't see which is new."""
     start = 0
     while (at is None or start < at) and start < min(len(old), len(new)) and old[start] == new[start]:
         start += 1
@@ -154,19 +155,15 @@ def after_edit(runs: Sequence[TextRun], old: str, new: str, at: int | None = Non
     while tail < min(len(old), len(new)) - start and old[-1 - tail] == new[-1 - tail]:
         tail += 1
     gone, shift = len(old) - tail, len(new) - len(old)  # characters [start, gone) became [start, gone + shift)
-
-    def moved(place: int, end: bool) -> int:
-        if place < start or (place == start and not end):
-            return place if place < gone or gone == start else start
-        if place >= gone:
-            return place + shift
-        return gone + shift if end and gone + shift > start else start
-
+    like = start if gone > start else max(0, start - 1)
     out = []
     for run in runs:
-        first, last = moved(run.first, False), moved(run.last, True)
-        if run.first >= start and run.last <= gone and run.first < run.last and gone > start and last <= first:
-            continue
+        first, last = run.first, run.last
+        written = first <= like < last
+        if start <= first < len(old):
+            first = start if written else max(first, gone) + shift
+        if start <= last and run.first < len(old):
+            last = last + shift if last > gone else gone + shift if written else start
         if first < last:
             out.append(run._replace(first=first, last=last))
     return tuple(out)

@@ -81,6 +81,10 @@ def test_runs_keep_to_their_characters_while_the_words_are_edited(old, at, gone,
     assert {n: after.get(n) for n in names_new if n in names_old} == {
         n: before.get(n) for n in names_new if n in names_old
     }
+    if old:
+        like = at if gone and at < len(old) else max(0, at - 1)
+        written = {n: after.get(n) for n in names_new if n not in names_old}
+        assert written == dict.fromkeys(written, before.get(names_old[like])), "as what was there, or before it"
     assert len(new) == len(names_new)
     assert all(0 <= run.first < run.last <= len(new) for run in moved), "none of nothing"
 
