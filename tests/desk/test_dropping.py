@@ -74,6 +74,17 @@ def test_a_thousand_files_are_asked_about(desk, pictures):
     assert len(desk.session.selection) == 100 and len({s.id for s in desk.session.selection}) == 100
 
 
+def test_what_a_dropped_svg_shows_lies_about_the_pointer(desk, tmp_path):
+    """The page of it, whatever part of that is painted."""
+    file = tmp_path / "buoy.svg"
+    file.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="120" height="60"><rect width="20" height="60"/></svg>'
+    )
+    drop(desk, mime_of(file), 300, 200)
+    group = desk["buoy"]
+    assert desk.chosen == ["buoy"] and desk.session.node(group).bounds() == (240, 170, 260, 230)
+
+
 def test_a_dropped_scene_is_opened_and_dropped_text_is_read(desk, tmp_path):
     save_scene(Scene([Circle(id="lone")]), tmp_path / "other.chal")
     text = QMimeData()
