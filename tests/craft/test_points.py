@@ -112,6 +112,21 @@ def test_splitting_parts_the_line_and_joining_makes_it_one_again(shape, which):
     assert len(list(scene.walk())) == 2
 
 
+@pytest.mark.parametrize("which", range(3))
+@pytest.mark.parametrize("closed", ["", " Z"])
+def test_splitting_one_contour_of_several_leaves_the_others(which, closed):
+    data = " ".join(f"M{x} 0 L{x + 30} 0 L{x + 30} {x + 10} L{x} 20{closed}" for x in (0, 50, 100))
+    shape = Path(id="vine", data=data, stroke="#204060")
+    _scene, display = placed(shape)
+    before, all_ = on_page(display, shape), points.contours(shape)
+    parts = points.split(display, shape, (which, 1))
+    assert sum(len(points.contours(p)) for p in parts) == 3 + len(parts) - 1
+    assert [c.closed for p in parts for c in points.contours(p)].count(True) == (2 if closed else 0)
+    pieces = [on_page(display, p) for p in parts]
+    assert sum(Along(p).length for p in pieces) == pytest.approx(Along(before).length)
+    assert all(far(p, before) < 0.05 for p in pieces) and len(all_) == 3
+
+
 def test_joining_bridges_what_is_apart_and_says_when_there_is_nothing_to_join():
     left, right = (
         Line(id="left", to=(40, 0), stroke="#204060"),
