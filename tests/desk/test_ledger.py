@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication, QMenu
 
 from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.formula import Formula
-from chalcedon.scene import Circle, Group
+from chalcedon.scene import Circle, Group, Scene
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -169,6 +169,17 @@ def test_rows_are_dragged_to_reorder_and_into_groups(desk):
     assert desk.session.node(desk["moon"]).bounds() == before, "what is seen stays where it is"
     desk.w.run_command("edit.undo")
     assert desk.order == ["sky", "boat", "hull", "sail", "moon", "wall", "rope"]
+
+
+def test_rows_are_dragged_where_the_list_is_scrolled_to(desk, qapp):
+    desk.session.new(Scene([Circle(id=f"c{i}", at=(i, 0)) for i in range(80)]))
+    desk.w.ledger.viewport().grab()
+    qapp.processEvents()
+    ledger = desk.w.ledger
+    ledger.verticalScrollBar().setValue(int(ledger.top_of(30)))
+    order = [s.id for s in ledger.rows.shapes(0, 80)]
+    desk.drag_row(order[35], ledger.top_of(40))
+    assert [s.id for s in ledger.rows.shapes(0, 80)] == [*order[:35], *order[36:40], order[35], *order[40:]]
 
 
 def test_reordering_from_the_keyboard_in_both_directions(desk):
