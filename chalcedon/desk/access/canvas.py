@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QPoint, QRect
 from PySide6.QtGui import QAccessible, QAccessibleActionInterface
 
+from chalcedon.craft.hold import Start
 from chalcedon.desk.access.part import FOCUS, PRESS, Host, Part, Role, box_of
 from chalcedon.desk.canvas import boxhandles
 from chalcedon.desk.canvas.select import SelectTool
@@ -14,6 +15,7 @@ from chalcedon.desk.canvas.widget import Canvas
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.scene import Shape
 from chalcedon.scene.axes import across
+from chalcedon.scene.grips import Handle
 from chalcedon.scene.order import names_of
 from chalcedon.scene.tidy import spoken
 from chalcedon.source import sentence
@@ -151,20 +153,23 @@ class HandlePart(GripPart):
         super().__init__(host)
         self.shape, self.index = shape, index
 
-    def spot(self) -> tuple[float, float] | None:
+    def _handle(self) -> tuple[Start, Handle] | None:
+        """What it is of, and what it is, while it stands there."""
         tool = self.host.canvas.tool
         held = tool.handles() if isinstance(tool, SelectTool) else None
         if held is None or held[0].shape is not self.shape or self.index >= len(held[1]):
             return None
-        return self.host.canvas.view.to_widget(*held[0].scene_of(held[1][self.index].raw))
+        return held[0], held[1][self.index]
+
+    def spot(self) -> tuple[float, float] | None:
+        found = self._handle()
+        return None if found is None else self.host.canvas.view.to_widget(*found[0].scene_of(found[1].raw))
 
     def name(self) -> str:
-        tool = self.host.canvas.tool
-        held = tool.handles() if isinstance(tool, SelectTool) else None
-        if held is None or self.index >= len(held[1]):
+        found = self._handle()
+        if found is None:
             return ""
-        handle = held[1][self.index]
-        word = next(iter(handle.drag(handle.raw, 2, False).values), handle.role)
+        word = next(iter(found[1].drag(found[1].raw, 2, False).values), found[1].role)
         return f"{word.replace('_', ' ')} of {self.shape.id}, handle {self.index + 1}"
 
     def acts(self) -> dict[str, Callable[[], object]]:
