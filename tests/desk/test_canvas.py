@@ -1,5 +1,6 @@
 """The canvas by hand: select, move, handles, making shapes, view, what is seen."""
 
+import collections
 import math
 
 import pytest
@@ -317,3 +318,16 @@ def test_shift_holds_the_next_point_to_steps_of_15_degrees(desk):
     (x0, y0), (x1, y1) = desk.session.current.points
     degrees = math.degrees(math.atan2(y1 - y0, x1 - x0))
     assert degrees == pytest.approx(-30, abs=0.1) and math.hypot(x1 - x0, y1 - y0) == pytest.approx(110.9, abs=1)
+
+
+@pytest.mark.parametrize(
+    ("side", "shown"),
+    [(80, {"size": 4, "edge": 4, "corner": 1}), (40, {"size": 4}), (20, {"size": 1}), (10, {})],
+)
+def test_on_a_small_rect_are_only_the_handles_that_leave_it_to_be_moved(desk, side, shown):
+    desk["wall"].size = (side, side)
+    desk.session.select([desk["wall"]])
+    _start, handles = desk.w.canvas.tool.handles()
+    assert collections.Counter(h.role for h in handles) == shown
+    if side == 20:
+        assert handles[0].raw == (20, 20)

@@ -330,6 +330,23 @@ def test_a_double_click_beside_the_values_of_a_group_folds_it(desk):
     assert desk["boat"] not in ledger.folded and len(ledger.rows) == rows
 
 
+def test_arrows_unfold_a_group_and_go_to_the_child_listed_first(desk):
+    for first, last in (("hull", "sail"), ("sail", "hull")):
+        desk.session.select([desk["boat"]])
+        desk.w.ledger.setFocus()
+        desk.key(Key.Key_Left, widget=desk.w.ledger)
+        assert desk["boat"] in desk.w.ledger.folded
+        desk.key(Key.Key_Right, widget=desk.w.ledger)
+        assert desk["boat"] not in desk.w.ledger.folded and desk.chosen == ["boat"]
+        desk.key(Key.Key_Right, widget=desk.w.ledger)
+        assert desk.chosen == [first]
+        desk.key(Key.Key_Down, widget=desk.w.ledger)
+        assert desk.chosen == [last]
+        desk.key(Key.Key_Left, widget=desk.w.ledger)
+        assert desk.chosen == ["boat"]
+        desk.w.run_command("view.flip")
+
+
 def test_marks_of_a_row_are_steps_with_their_own_words(desk):
     acts, scene = desk.w.ledger.acts, desk.session.scene
     for name, words in (("visible", ("Hide", "Show")), ("locked", ("Lock", "Unlock"))):

@@ -392,3 +392,21 @@ def test_a_fault_while_painting_leaves_no_painter_at_work(monkeypatch):
         with pytest.raises(ZeroDivisionError):
             PaintJob(display, display.order, image, Affine()).run()
         del image
+
+
+@pytest.mark.parametrize("part", ["fill", "stroke"])
+@pytest.mark.parametrize("units", ["scene", "box"])
+def test_what_moves_is_painted_as_if_it_had_always_been_there(part, units):
+    """A gradient in scene px stays on the page while its shape moves under it."""
+    line = (0, 0, 200, 0) if units == "scene" else (0, 0, 1, 0)
+    paint = Gradient("linear", line, ((0, "#b8482a"), (1, "#7fa3b8")), units=units)
+    sail = Rect(at=(10, 10), size=(40, 30), **{"stroke_width": 9, "fill": None, part: paint})
+    scene = Scene([sail], size=(200, 100))
+    display = DisplayList(scene)
+    images = [render_image(display)]
+    sail.at = (120, 40)
+    display.update()
+    images += [render_image(display), render_image(Scene([sail.copy()], size=(200, 100)))]
+    first, after, fresh = map(pixels, images)
+    assert np.array_equal(after, fresh)
+    assert np.array_equal(after[35:90, 110:180], first[5:60, :70]) == (units == "box")
