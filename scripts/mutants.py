@@ -79,7 +79,7 @@ def mutants_of(file: Path) -> list[Mutant]:
         starts.append(starts[-1] + len(line))
     name = file.relative_to(ROOT).as_posix()
     out: list[Mutant] = []
-    alone = left_alone().get(name, set())
+    alone = left_alone().get(name, {})
     written = source.decode().splitlines()
     numbers = (bool,) if name.startswith("chalcedon/desk/") else (int, float, bool)
 
@@ -122,19 +122,25 @@ def mutants_of(file: Path) -> list[Mutant]:
             a, b = spot(test.lineno, test.col_offset), spot(test.end_lineno or 0, test.end_col_offset or 0)
             old = source[a:b].decode()
             out.append(Mutant(name, test.lineno, a, b, f"not ({old})", old))
-    return [m for m in out if written[m.line - 1].strip() not in alone]
+
+    def is_tried(m: Mutant) -> bool:
+        changes = alone.get(written[m.line - 1].strip(), set())
+        return not {"", f"{m.old} -> {m.new}"} & changes
+
+    return [m for m in out if is_tried(m)]
 
 
 @cache
-def left_alone() -> dict[str, set[str]]:
-    """By file the lines, as they are written, that are not changed."""
-    out: dict[str, set[str]] = {}
+def left_alone() -> dict[str, dict[str, set[str]]]:
+    """By file the lines, as they are written, that are not changed; of each in which ways, an empty one for all."""
+    out: dict[str, dict[str, set[str]]] = {}
     file = ""
     for line in ALONE.read_text().splitlines():
         if line.startswith("chalcedon/"):
             file = line
         elif line.startswith("    "):
-            out.setdefault(file, set()).add(line.strip())
+            text, _, change = line.strip().partition("    # ")
+            out.setdefault(file, {}).setdefault(text, set()).add(change)
     return out
 
 
@@ -364,7 +370,7 @@ def main(seconds: float, seed: int, only: str, thorough: bool) -> None:
                 results.append((state, mutant))
                 if state != "noticed":
                     m = mutant
-                    click.echo(f"{state}: {m.file}:{m.line}  {m.old!r} -> {m.new!r}")
+                    click.echo(f"{len(results):4} {state}: {m.file}:{m.line}  {m.old!r} -> {m.new!r}")
 
     with ThreadPoolExecutor(2) as pool:
         list(pool.map(work, range(2)))
