@@ -16,6 +16,7 @@ from chalcedon.painter.pictures import Wanted, picture_bytes, picture_image
 from chalcedon.painter.sheet import GAP, WORDS, sheet_image
 from chalcedon.problems import ChalcedonError
 from chalcedon.scene import Circle, Gradient, Group, Rect, Scene, Text
+from chalcedon.scene.paints import Pattern
 
 
 @pytest.fixture
@@ -75,6 +76,35 @@ def test_outlines_stay_outlines_in_pdf_and_what_fades_together_is_a_picture(quay
     assert content(picture_bytes(quay, "PDF")[0])[1] >= 2
     with pytest.raises(ChalcedonError, match="can't be made"):
         picture_bytes(Scene(size=(90_000, 10)), "PDF")
+
+
+GRADIENT = Gradient("linear", "#b8482a", "#7fa3b8")
+LOOKS = {
+    "fill": ({}, False),
+    "fill and stroke": ({"stroke": "#22292e"}, False),
+    "a fill that lets through": ({"opacity": 0.5}, False),
+    "both let through": ({"stroke": "#22292e", "opacity": 0.5}, True),
+    "a stroke lets through": ({"fill": None, "stroke": "#22292e", "opacity": 0.5}, False),
+    "a stroke of no width": ({"stroke": "#22292e", "stroke_width": 0, "opacity": 0.5}, False),
+    "a stroke that is off": ({"stroke": "#22292e", "stroke_on": False, "opacity": 0.5}, False),
+    "gradient": ({"fill": GRADIENT}, False),
+    "gradient that lets through": ({"fill": GRADIENT, "opacity": 0.5}, True),
+    "gradient stroke that lets through": ({"fill": None, "stroke": GRADIENT, "opacity": 0.5}, True),
+    "shadow": ({"shadow": (3, 3, 2, "#00000066")}, True),
+    "blend": ({"blend": "multiply"}, True),
+    "stroke inside": ({"stroke": "#22292e", "stroke_align": "inside"}, True),
+    "pattern": ({"fill": Pattern("dot")}, True),
+    "nothing": ({"fill": None}, False),
+}
+
+
+@pytest.mark.parametrize("look", LOOKS)
+def test_of_a_page_in_pdf_only_what_must_be_is_a_picture(look):
+    values, pictures = LOOKS[look]
+    wall = Rect(id="wall", at=(10, 10), size=(40, 30), **{"fill": "#dca443", **values})
+    scene = Scene([Circle(id="dot", at=(90, 10), radius=4), wall])
+    _drawn, images = content(picture_bytes(scene, "PDF")[0])
+    assert (images > 0) == pictures
 
 
 def test_a_sheet_holds_the_pages_in_rows_with_their_names_below(tmp_path):
