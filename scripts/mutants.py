@@ -39,6 +39,8 @@ SCREENS = "tests/desk/test_screens.py"
 """Pictures of the window hold what is painted there: tried at last, however long they take."""
 SPAWNED = {
     "chalcedon/__main__.py": ["tests/test_commands.py"],
+    "chalcedon/painter/shelving.py": ["tests/desk/test_shelf.py"],
+    "chalcedon/painter/working.py": ["tests/desk/test_shelf.py"],
     "chalcedon/desk/app.py": ["tests/desk/test_start.py", "tests/test_commands.py"],
     "chalcedon/tour.py": ["tests/test_commands.py"],
 }
