@@ -17,7 +17,9 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from chalcedon.scene import Step
+from chalcedon.files import save_scene
+from chalcedon.painter.sheet import sheet_image
+from chalcedon.scene import Rect, Scene, Step
 from scripts.make_screenshots import VIEWS, Studio
 
 DOCS = Path(__file__).parent.parent.parent / "docs" / "screenshots"
@@ -254,16 +256,29 @@ def shown(desk, name, theme=None):
     return shot
 
 
-@pytest.mark.parametrize("name", SCREENS)
-def test_the_window_looks_as_it_did(name, desk):
-    shot = shown(desk, name)
+def assert_as_it_was(name, image):
     file = OWN / f"{name}.png"
     if os.environ.get("CHALCEDON_SCREENS"):
         OWN.mkdir(exist_ok=True)
-        shot.save(str(file))
+        image.save(str(file))
         Image.open(file).convert("RGB").save(file, optimize=True)
-    off, where = differing(shot.toImage(), file)
+    off, where = differing(image, file)
     assert off <= MOST, f"{off} px differ, in {where}: if that is meant, look at the picture and write it anew"
+
+
+@pytest.mark.parametrize("name", SCREENS)
+def test_the_window_looks_as_it_did(name, desk):
+    assert_as_it_was(name, shown(desk, name).toImage())
+
+
+def test_a_contact_sheet_looks_as_it_did(qapp, tmp_path):
+    (tmp_path / "broken.chal").write_text("[]")
+    scenes = {"glass": greenhouse(), "a name that is far too long for its place": Scene([Rect(size=(30, 90))])}
+    for name, scene in scenes.items():
+        save_scene(scene, tmp_path / f"{name}.chal")
+    files = [tmp_path / f"{name}.chal" for name in (*scenes, "broken", "gone")]
+    assert_as_it_was("sheet", sheet_image(files, 3, 140.0, notes=(notes := [])))
+    assert len(notes) == 2
 
 
 @pytest.mark.parametrize("name", ["narrow-with-question", "size-typed", "steps", "path-drawn"])
