@@ -33,7 +33,7 @@ def from_one_line(text: str) -> str:
 
 @singledispatch
 def plainly(kind: Value, text: str, scene: Scene) -> Any:
-    """What a text that is no formula says for a property that isn't a number or a paint. Raises ValueProblem."""
+    """What a text that is no formula says for a property that isn't a number. Raises ValueProblem."""
     return from_one_line(text)
 
 
