@@ -69,8 +69,24 @@ def test_setting_an_edge_puts_it_there(shape, index, value):
     after = {d.word: d for d in describe(display.node(shape))}["edges"].numbers
     within = 0.02 + 1e-3 * max(map(abs, (*before, *after)))
     assert after[index] == pytest.approx(value, abs=within)
-    if shape.kind in ("rect", "ellipse", "polyline"):
+    if "the opposite edge stays" in words["edges"].help:
         assert after[(index + 2) % 4] == pytest.approx(before[(index + 2) % 4], abs=within)
+
+
+@settings(max_examples=80)
+@given(leaves, st.integers(0, 1), st.floats(1, 300).map(lambda v: round(v, 1)))
+def test_setting_a_width_or_a_height_keeps_the_top_left(shape, index, value):
+    shape.id, shape.steps = "it", ()
+    display = DisplayList(Scene([shape]))
+    words = {d.word: d for d in describe(display.node(shape))}
+    assume("extent" in words and not getattr(shape, "curve", 0) and min(words["extent"].numbers) > 1)
+    left, top = words["edges"].numbers[:2]
+    set_description(display, shape, "extent", index, value)
+    display.update()
+    after = {d.word: d for d in describe(display.node(shape))}
+    within = 0.02 + 1e-3 * max(map(abs, (left, top, *after["extent"].numbers, *words["extent"].numbers)))
+    assert after["extent"].numbers[index] == pytest.approx(value, abs=within)
+    assert after["edges"].numbers[:2] == pytest.approx((left, top), abs=within)
 
 
 CASES = [
