@@ -79,6 +79,8 @@ def test_a_formula_for_all_is_worked_out_by_each(buoys):
     assert desk["red"].stated("opacity") == Formula("self.radius / 100", 1)
     cell = cells(desk)["opacity", ()]
     assert (cell.text, cell.value.text, cell.wrong) == ("mixed", "self.radius / 100", "")
+    told = [c.text for c in desk.w.ledger.row_cells(desk.w.ledger.open_index()) if c.role == "told"]
+    assert told == ["= self.radius / 100"]
     type_into(desk, "at", (1,), "= scene.height / 2")
     assert cells(desk)["at", (1,)].text == "250" and cells(desk)["at", (0,)].text == "mixed"
     desk["red"].radius = desk["blue"].radius = 50

@@ -207,7 +207,8 @@ class Ledger(Guarded, QAbstractScrollArea):
         if (several := self.several) is not None:
             kept = self.unfolded.setdefault(None, set())
             found = folds_of_several(several, kept)
-            around = Around(found, folding=bool(kept), find=self.keys.naming.find)
+            formula = [line for line in self.formula_lines if line.startswith("=")]
+            around = Around(found, folding=bool(kept), find=self.keys.naming.find, told=formula)
             return self._details.lay(several, self.viewport().width() - 14, around)
         node = self.session.display.find(shape)
         kept = self.unfolded.setdefault(shape, set())
