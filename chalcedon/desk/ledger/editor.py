@@ -25,7 +25,7 @@ from chalcedon.geometry.digits import in_full
 from chalcedon.problems import ChalcedonError, ValueProblem
 from chalcedon.scene import Shape
 from chalcedon.scene.declare import Declared, Property
-from chalcedon.scene.paints import COLOR, Gradient, Paint, Pattern, Picture, ShadowValue
+from chalcedon.scene.paints import COLOR, Gradient, Pattern, Picture, ShadowValue
 from chalcedon.scene.proportions import set_following
 from chalcedon.scene.responses import Response, Responses
 from chalcedon.scene.runs import Runs, TextRun
@@ -181,10 +181,7 @@ class CellEditor(Guarded, QLineEdit):
         base = self.subject.stated(self.cell.name)
         if self.cell.path and not isinstance(part(base, self.cell.path), Formula | int | float):
             return False
-        word = text.strip()
-        if isinstance(prop.kind, Paint) and word.isidentifier() and word not in self.session.scene.inputs:
-            return False  # a colour was meant
-        return is_formula_text(prop, text, was)
+        return is_formula_text(prop, text, was, self.session.scene.inputs)
 
     def _set_formula(self, text: str) -> None:
         """Puts a formula there; what it came to last is what the picture shows until it can be worked out."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import re
+from collections.abc import Container
 from typing import Any
 
 from chalcedon.craft.several import Several, merged
@@ -66,8 +67,9 @@ def words(value: Any) -> str:
     return show(value)
 
 
-def is_formula_text(prop: Property[Any], text: str, was: bool) -> bool:
-    """Whether a text that is typed for a property is meant as a formula. `was` says that one stands there."""
+def is_formula_text(prop: Property[Any], text: str, was: bool, inputs: Container[str]) -> bool:
+    """Whether a text that is typed for a property is meant as a formula. `was` says that one stands there; a single
+    word is one of a colour only where it is among the `inputs`."""
     kind, plain = prop.kind, text.strip()
     if plain.startswith("="):
         return True
@@ -76,7 +78,7 @@ def is_formula_text(prop: Property[Any], text: str, was: bool) -> bool:
     if isinstance(kind, Choice | Anchor | Ref):
         return plain != "" and parses(plain) and not (WORD.fullmatch(plain) or PAIR.fullmatch(plain))
     if isinstance(kind, Paint):
-        return _is_no_paint(plain) and looks_like_formula(plain)
+        return _is_no_paint(plain) and looks_like_formula(plain) and (not plain.isidentifier() or plain in inputs)
     if isinstance(kind, Flag):
         return plain.lower() not in SWITCHED and plain != ""
     return plain not in _words_of(kind) and looks_like_formula(plain)
