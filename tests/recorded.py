@@ -5,18 +5,27 @@ They are written anew when CHALCEDON_RECORDS is set: read what changed before it
 
 import difflib
 import os
+import re
 from pathlib import Path
 
 HOME = Path(__file__).parent / "records"
 
 
-def assert_as_recorded(name, lines):
+NUMBER = re.compile(r"-?\d+(?:\.\d+)?(?:e-?\d+)?")
+
+
+def assert_as_recorded(name, lines, within=0.0):
+    """`within` is how far numbers may be off: another machine rounds the last digit another way."""
     file = HOME / f"{name}.txt"
     now = "\n".join(lines) + "\n"
     if os.environ.get("CHALCEDON_RECORDS"):
         file.parent.mkdir(exist_ok=True)
         file.write_text(now)
     was = file.read_text()
+    if within and NUMBER.sub("#", now) == NUMBER.sub("#", was):
+        pairs = zip(NUMBER.findall(now), NUMBER.findall(was), strict=True)
+        if all(a == b or abs(float(a) - float(b)) <= within for a, b in pairs):
+            return
     assert now == was, "\n".join(difflib.unified_diff(was.splitlines(), now.splitlines(), "was", "now", lineterm=""))
 
 

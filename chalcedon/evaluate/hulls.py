@@ -10,6 +10,7 @@ from chalcedon.geometry.along import Along, area
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.flatten import edges, flatten
+from chalcedon.geometry.path import as_one
 from chalcedon.problems import ValueProblem
 
 TOLERANCE = 0.01
@@ -28,7 +29,7 @@ class NodeHull:
             back = node.inverse
             to = m if back is None else m.after(back)
             parts = [leaf.outline.mapped(to.after(leaf.world)) for leaf in leaves]
-            self.path = Outline("".join(p.verbs for p in parts), tuple(c for p in parts for c in p.coords))
+            self.path = as_one(parts)
         else:
             self.path = node.outline.mapped(m)
 

@@ -13,12 +13,12 @@ from typing import Any, NamedTuple
 import pathops
 
 from chalcedon.geometry.affine import Affine
-from chalcedon.geometry.along import area
+from chalcedon.geometry.along import Along, area
 from chalcedon.geometry.boxes import Box, is_empty, union
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.fit import with_fewer_curves
 from chalcedon.geometry.flatten import distance_to_edges, edges, flatten
-from chalcedon.geometry.path import Outline, PathBuilder, subpaths
+from chalcedon.geometry.path import Outline, PathBuilder, as_one, subpaths
 from chalcedon.geometry.stroke import Pen, StrokeRegion
 from chalcedon.problems import ChalcedonError
 
@@ -37,6 +37,9 @@ _JOINS = {
 }
 _EXTENT = 4096.0
 """Skia's own tolerances are made for px; at this size a stroke of it is right to a 40,000th of the extent."""
+
+SLIVER, SLIVER_SHARE = 0.01, 2e-4
+"""How thick a part of a result is at least, in px and as a share of the extent: round outlines are right to that."""
 
 
 class Filled(NamedTuple):
@@ -73,7 +76,7 @@ def _pair(operation: str, one: Filled, two: Filled) -> Outline:
     for turn in (0.0, 17.0, -31.0, 58.0):
         result = _by_skia(operation, one, two, _Frame(box, turn))
         if result is not None and _agrees(operation, one, two, result, box):
-            return result
+            return _without_slivers(operation, result, box)
     frame = _Frame(box)
     fine = 0.05 / frame.scale
     flat_one, flat_two = (Filled(_flattened(a.path, fine), a.even_odd) for a in (one, two))
@@ -81,7 +84,7 @@ def _pair(operation: str, one: Filled, two: Filled) -> Outline:
     if result is not None:
         result = with_fewer_curves(result, 0.5 / frame.scale, lines=True)
         if _agrees(operation, one, two, result, box):
-            return result
+            return _without_slivers(operation, result, box)
     raise ChalcedonError(
         f"the {operation} of these outlines can't be worked out.", hint="Move a point a little and try again."
     )
@@ -123,6 +126,22 @@ _LOGIC: dict[str, Callable[[bool, bool], bool]] = {
     "intersection": lambda a, b: a and b,
     "exclusion": lambda a, b: a != b,
 }
+
+
+def _without_slivers(operation: str, result: Outline, box: Box) -> Outline:
+    """A result without what is left between two edges that are the same but for their approximation by cubics.
+
+    What a union has outside is what was given, however thin.
+    """
+    thin = min(SLIVER, SLIVER_SHARE * max(box[2] - box[0], box[3] - box[1]))
+    parts = [(part, area(part)) for part in subpaths(result)]
+    way = max((a for _, a in parts), key=abs, default=0.0)
+    kept = [
+        part
+        for part, own in parts
+        if 2.0 * abs(own) >= thin * Along(part).length or (operation == "union" and own * way > 0.0)
+    ]
+    return result if len(kept) == len(parts) else as_one(kept)
 
 
 def _flattened(path: Outline, tolerance: float) -> Outline:
@@ -241,7 +260,7 @@ def _without_false_holes(outline: Outline, line: Outline, pen: Pen, size: float)
             if region.contains(*inner):
                 continue
         kept.append(part)
-    return Outline("".join(p.verbs for p in kept), tuple(v for p in kept for v in p.coords))
+    return as_one(kept)
 
 
 def _inner_point(part: Outline, size: float) -> tuple[float, float] | None:

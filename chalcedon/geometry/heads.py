@@ -9,7 +9,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from chalcedon.geometry.affine import Affine
-from chalcedon.geometry.path import Outline, subpaths
+from chalcedon.geometry.path import Outline, as_one, subpaths
 from chalcedon.geometry.primitives import ellipse, polyline
 
 LARGEST = 1.0
@@ -72,7 +72,7 @@ def with_heads(path: Outline, length: float, start: str, end: str, mid: str = "n
                 low += cut * length
         if low < high:
             lines.append(along.part(low, high) if (low, high) != (0.0, along.length) else sub)
-    return Headed(_joined(lines), _joined(heads))
+    return Headed(as_one(lines), as_one(heads))
 
 
 def _corners(path: Outline, length: float) -> list[tuple[float, float, float, float]]:
@@ -100,7 +100,3 @@ def _corners(path: Outline, length: float) -> list[tuple[float, float, float, fl
             dx, dy, size = arrives[0], arrives[1], a
         out.append((x, y, dx / size * length, dy / size * length))
     return out
-
-
-def _joined(paths: list[Outline]) -> Outline:
-    return Outline("".join(p.verbs for p in paths), tuple(v for p in paths for v in p.coords))

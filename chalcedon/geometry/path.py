@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from typing import Protocol
 
 from chalcedon.geometry.affine import Affine
@@ -124,6 +124,12 @@ def subpaths(path: Outline) -> list[Outline]:
     if verbs:
         out.append(Outline(verbs, tuple(coords)))
     return out
+
+
+def as_one(paths: Iterable[Outline]) -> Outline:
+    """One outline of all the subpaths of several."""
+    parts = list(paths)
+    return Outline("".join(p.verbs for p in parts), tuple(v for p in parts for v in p.coords))
 
 
 def _bounds(path: Outline) -> Box:

@@ -12,11 +12,14 @@ from chalcedon.hit.parts import part_at
 from chalcedon.hit.tester import HitTester
 from chalcedon.scene import Shape
 from chalcedon.scene.color import rgba, to_hex
+from chalcedon.scene.colorwords import tint_apart
 from chalcedon.scene.painted import CLAY, INK
 from chalcedon.scene.paints import GradientLook, Look, Pattern, Picture, look
 
 FAINT = 1.15
 """The contrast (WCAG 2, relative luminance) below which a paint is lost on what is behind it; black on white has 21."""
+TINTED = 0.04
+"""How far apart in hue and chroma, in OKLab, two paints can be told from each other however equally light they are."""
 Rgb = tuple[float, float, float]
 
 
@@ -76,19 +79,18 @@ def paint_at(node: Node, x: float, y: float) -> tuple[Look | None] | None:
 def lost_in(tester: HitTester, shape: Shape, seen: Sequence[tuple[Node, Sample]]) -> tuple[str, Repair | None] | None:
     """That paint is everywhere of nearly the colour of what is behind it, and a repair; None when it isn't, or when
     other than plain colours meet."""
-    contrasts: list[float] = []
+    best = 0.0
     behind: list[Rgb] = []
     for leaf, s in seen:
         own, back = _flat(s.paint), _behind(tester, leaf, s)
-        if own is None or back is None or leaf.blend != "normal":
+        if own is None or back is None or not _is_plain(leaf):
             return None
         alpha = own[3] / 255 * math.prod(step.value("opacity") for step in parents_of(leaf))
         mixed = tuple(c * alpha + b * (1 - alpha) for c, b in zip(own[:3], back, strict=True))
-        contrasts.append(_contrast(mixed, back))
+        best = max(best, _contrast(mixed, back))
+        if best >= FAINT or tint_apart(mixed, back) >= TINTED:
+            return None
         behind.append(back)
-    best = max(contrasts)
-    if best >= FAINT:
-        return None
     middle = tuple(round(sum(c[i] for c in behind) / len(behind)) for i in range(3))
     other = max((INK, "#ffffff", CLAY), key=lambda c: _contrast(_rgb(c), middle))  # type: ignore[arg-type]
     name = "stroke" if shape.is_open or (shape.kind == "path" and shape.stated("fill") is None) else "fill"
@@ -111,15 +113,19 @@ def _behind(tester: HitTester, node: Node, s: Sample) -> Rgb | None:
     display = tester.display
     rank = display.rank[node.slot]
     layers: list[tuple[tuple[int, int, int, int], float]] = []
+    together = _fading(node)
     for other in tester.index.at(s.x, s.y):
         if display.rank[other.slot] >= rank or not other.visible or part_at(other, s.x, s.y, "painted") is None:
             continue
         found = paint_at(other, s.x, s.y)
         color = _flat(found[0]) if found is not None else None
-        if color is None or other.blend != "normal" or other.cuts or display.layers:
-            return None
-        layers.append((color, other.opacity))
-        if color[3] == 255 and other.opacity == 1:
+        groups = _fading(other)
+        if color is None or not _is_plain(other) or other.cuts or groups & together:
+            return None  # what fades together is one picture before it does
+        together |= groups
+        opacity = math.prod(step.value("opacity") for step in parents_of(other))
+        layers.append((color, opacity))
+        if color[3] == 255 and opacity == 1:
             break
     base = _flat_of_page(display)
     if base is None:
@@ -129,6 +135,16 @@ def _behind(tester: HitTester, node: Node, s: Sample) -> Rgb | None:
         alpha = color[3] / 255 * opacity
         out = tuple(c * alpha + b * (1 - alpha) for c, b in zip(color[:3], out, strict=True))  # type: ignore[assignment]
     return out
+
+
+def _is_plain(node: Node) -> bool:
+    """Whether its colour, by the opacity of what it is in, lies over what is behind it: no blending, no mask."""
+    return all(step.blend == "normal" and not step.mask for step in parents_of(node))
+
+
+def _fading(node: Node) -> set[int]:
+    """The groups around a shape that are less than opaque, by their identity."""
+    return {id(step) for step in parents_of(node) if step.group and step.value("opacity") < 1}
 
 
 def _flat_of_page(display: DisplayList) -> Rgb | None:

@@ -61,9 +61,30 @@ PROPERTIES = {
     "centre": ("at",),
     "dimensions": ("size",),
     "font_size": ("size",),
+    "text": ("content",),
+    "d": ("data",),
+    "href": ("source",),
+    "stroke_linecap": ("cap",),
+    "line_cap": ("cap",),
+    "stroke_linejoin": ("join",),
+    "line_join": ("join",),
+    "stroke_miterlimit": ("miter_limit",),
+    "stroke_dasharray": ("dash",),
+    "stroke_dashoffset": ("dash_offset",),
+    "border_radius": ("corners",),
+    "mix_blend_mode": ("blend",),
+    "pointer_events": ("pointer",),
+    "object_fit": ("fit",),
+    "clip_path": ("clip",),
 }
 """The properties that a word may mean; of those, the first that a kind has."""
-TOLD = {"hidden": "visible", "name": "label"}
+TOLD = {
+    "hidden": "visible",
+    "visibility": "visible",
+    "name": "label",
+    "transform": "steps",
+    "transform_origin": "pivot",
+}
 """Words that are only told the name of a property: they would take another value, or mean the id."""
 NUMBERS = {
     "x": ("at", 0),

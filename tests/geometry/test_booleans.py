@@ -13,7 +13,9 @@ from chalcedon.geometry.along import area
 from chalcedon.geometry.booleans import OPERATIONS, Filled, combine, offset, stroke_outline
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.flatten import flatten
+from chalcedon.geometry.path import subpaths
 from chalcedon.geometry.primitives import ellipse, polyline, rect
+from chalcedon.geometry.round import annulus
 from chalcedon.geometry.stroke import Pen
 
 numbers = st.floats(-60, 60).map(lambda v: round(v, 2))
@@ -86,6 +88,21 @@ def test_circles_stay_curves_and_their_lens_has_the_area_of_the_formula():
         result = combine(operation, [one, two])
         assert abs(area(result)) == pytest.approx(expected, rel=3e-4)
         assert "L" not in result.verbs and result.verbs.count("C") <= 16
+
+
+@pytest.mark.parametrize("radius", [0.2, 20, 200, 5000])
+def test_edges_that_are_the_same_but_for_their_cubics_leave_nothing_between(radius):
+    disc, thin = Filled(ellipse(radius, radius)), Filled(rect(radius, radius * 1e-5))
+    turned = Filled(disc.path.mapped(Affine.rotate(33)))
+    around = Filled(annulus(radius / 2, radius, 0, 360))
+    assert not combine("difference", [disc, turned]).verbs and not combine("exclusion", [disc, turned]).verbs
+    for operation in ("difference", "exclusion"):
+        (middle,) = subpaths(combine(operation, [disc, around]))
+        assert area(middle) == pytest.approx(math.pi * radius**2 / 4, rel=1e-3)
+    assert len(subpaths(combine("union", [turned, around, disc]))) == 1
+    assert combine("union", [thin]).verbs, "what is given is thin itself"
+    aside = Filled(thin.path.mapped(Affine.translate(2 * radius, 0)))
+    assert len(subpaths(combine("union", [disc, aside]))) == 2
 
 
 def shapely_of(path):
