@@ -94,9 +94,11 @@ def test_how_near_two_colours_are():
         lines.append(f"{name}: {' '.join(r.sentence for r in where(scene, scene['dot'])) or 'seen'}")
         scene = Scene([Group(children=near[:1], **around), near[1]], size=(100, 100))
         lines.append(f"  behind it: {' '.join(r.sentence for r in where(scene, scene['dot'])) or 'seen'}")
-    for color in COLORS:
-        scene = Scene([Circle(id="dot", at=(50, 50), fill=color, stroke=None)], size=(100, 100), background=None)
-        lines.append(f"{color} on no page: {' '.join(r.sentence for r in where(scene, scene['dot'])) or 'seen'}")
+    for color, page in itertools.product(COLORS, (None, "#22292e80")):
+        scene = Scene([Circle(id="dot", at=(50, 50), fill=color, stroke=None)], size=(100, 100), background=page)
+        lines.append(
+            f"{color} on a page of {page}: {' '.join(r.sentence for r in where(scene, scene['dot'])) or 'seen'}"
+        )
     assert_as_recorded("contrast", lines, 0.011)
 
 

@@ -3,6 +3,7 @@ of what size: one way takes ten times as long as another, and the picture doesn'
 """
 
 import itertools
+from string import ascii_letters
 
 import numpy as np
 import pytest
@@ -239,7 +240,7 @@ def test_what_the_map_of_hits_says_of_every_px():
             pass
         for slot in np.unique(found.numbers).tolist():
             if slot >= 0:
-                names.setdefault(display.slots[slot].shape.id, chr(ord("A") + len(names)))
+                names.setdefault(display.slots[slot].shape.id, ascii_letters[len(names)])
         letter = {slot: names[display.slots[slot].shape.id] for slot in np.unique(found.numbers).tolist() if slot >= 0}
         lines += ["".join(letter.get(v, ".") for v in row).rstrip(".") or "." for row in found.numbers[::2].tolist()]
         lines.append("never hit: " + " ".join(s.id for s in found.unreached()))
