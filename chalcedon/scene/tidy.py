@@ -2,6 +2,16 @@
 
 from __future__ import annotations
 
+import re
+
+_SIGN = re.compile(r"(?<![\w)\]])-(?=\.?\d)")
+"""A hyphen that stands for a minus: before a number, and not between two."""
+
+
+def signed(text: str) -> str:
+    """A text to be looked at, with true minus signs before its numbers."""
+    return _SIGN.sub("−", text)
+
 
 def tidy(value: float, digits: int = 6) -> float:
     """Without the noise of binary fractions: whole numbers as int."""

@@ -17,6 +17,7 @@ from chalcedon.scene.history import History, UndoStep
 from chalcedon.scene.ids import free_id
 from chalcedon.scene.paints import Gradient, Paint, evenly
 from chalcedon.scene.stepvalue import StepValue
+from chalcedon.scene.tidy import signed
 from chalcedon.scene.values import (
     ANCHORS,
     Anchor,
@@ -281,3 +282,18 @@ def test_colours_at_equal_distances():
     assert steep.line == (0.5, 0, 0.5, 1) and [s[0] for s in steep.stops] == [0, 0.333333, 0.666667, 1]
     assert evenly("linear", ["#a00", "#0b0"], 30).line == (-0.091506, 0.158494, 1.091506, 0.841506)
     assert evenly("radial", ["#a00"]) == Gradient("radial", (0.5, 0.5, 0.5), ((0, "#a00"),))
+
+
+@pytest.mark.parametrize(
+    ("text", "shown"),
+    [
+        ("-12°", "−12°"),
+        ("x -.5, -3", "x −.5, −3"),
+        ("12-3", "12-3"),
+        ("p[0]-1 and f(2)-1", "p[0]-1 and f(2)-1"),
+        ("top-left -", "top-left -"),
+        ("(-1)", "(−1)"),
+    ],
+)
+def test_a_hyphen_before_a_number_is_shown_as_a_minus(text, shown):
+    assert signed(text) == shown

@@ -14,6 +14,7 @@ from chalcedon.desk.looks.theme import font, theme
 from chalcedon.evaluate import Node
 from chalcedon.painter.convert import outline_in
 from chalcedon.painter.outlines import painter_path, transform
+from chalcedon.scene.tidy import signed
 from chalcedon.view.place import View
 
 HANDLE = 4.0
@@ -95,6 +96,7 @@ def draw_tag(painter: QPainter, x: float, y: float, text: str, bounds: QRectF, c
     """A word on a tag, carnelian unless it is said otherwise, kept inside the picture."""
     painter.setFont(font(13, bold=True))
     metrics = QFontMetricsF(painter.font())
+    text = signed(text)
     width, height = metrics.horizontalAdvance(text) + 14, metrics.height() + 4
     left = min(max(bounds.left() + 2, x), bounds.right() - width - 2)
     top = min(max(bounds.top() + 2, y), bounds.bottom() - height - 2)
@@ -214,7 +216,7 @@ def _draw_rulers(painter: QPainter, view: View, width: int, height: int, bottom:
             if at < RULER:
                 continue
             painter.setPen(t.color("muted"))
-            label = f"{i * step:g}"
+            label = signed(f"{i * step:g}")
             if across:
                 painter.drawLine(at, RULER - 6, at, RULER)
                 painter.drawText(at + 3, RULER - 7, label)
