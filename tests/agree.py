@@ -49,10 +49,11 @@ class Agreement:
         """
         height, width, _ = self.picture.shape
         out = []
+        painted = self.picture.tolist()
         for y in range(1, height - 1):
             for x in range(1, width - 1):
                 hit = self.color(8 * x + 4, 8 * y + 4)
-                if hit is None or np.abs(self.picture[y, x] - hit).max() <= tolerance:
+                if hit is None or all(abs(p - h) <= tolerance for p, h in zip(painted[y][x], hit, strict=True)):
                     continue
                 corners = (
                     (8 * x - 4, 8 * y - 4),
@@ -64,5 +65,5 @@ class Agreement:
                     continue
                 around = ((i, j) for i in range(8 * x - 4, 8 * x + 13) for j in range(8 * y - 4, 8 * y + 13))
                 if all(self.color(i, j) == hit for i, j in around):
-                    out.append((x, y, tuple(map(int, self.picture[y, x])), hit))
+                    out.append((x, y, tuple(painted[y][x]), hit))
         return out

@@ -159,10 +159,10 @@ def _measured(node: Node) -> Iterator[Description]:
     """What can only be read: the length of the outline and the area that it encloses."""
     if node.kind.text or node.kind.image or len(node.outline.verbs) > MANY:
         return
-    from chalcedon.geometry.along import Along, area  # NumPy
+    from chalcedon.geometry.along import area, measured  # NumPy
 
     outline = node.outline
-    yield Description("length", ("",), (Along(outline).length,), "length of the outline")
+    yield Description("length", ("",), (measured(outline).length,), "length of the outline")
     if node.shape.kind != "line":
         yield Description(
             "area",

@@ -6,7 +6,7 @@ from functools import cached_property
 
 from chalcedon.evaluate.node import Node
 from chalcedon.geometry import Affine, Outline
-from chalcedon.geometry.along import Along, area
+from chalcedon.geometry.along import Along, area, measured
 from chalcedon.geometry.boxes import is_empty
 from chalcedon.geometry.contain import Region
 from chalcedon.geometry.flatten import edges, flatten
@@ -35,7 +35,7 @@ class NodeHull:
 
     @cached_property
     def _along(self) -> Along:
-        along = Along(self.path)
+        along = measured(self.path)
         if along.length <= 0:
             raise ValueProblem(f"{self.node.shape.id} has no outline with a length.")
         return along
@@ -64,7 +64,7 @@ class NodeHull:
 
     def nearest(self, p: Point) -> Point | None:
         """The place of the outline that is nearest to a point; None where there is no outline."""
-        found = Along(self.path).nearest(*p)
+        found = measured(self.path).nearest(*p)
         return None if found is None else (found[0].x, found[0].y)
 
     def inside(self, p: Point) -> bool:

@@ -126,6 +126,14 @@ class Along:
         return start <= own[0].start and end >= own[-1].start + own[-1].length
 
 
+def measured(path: Outline) -> Along:
+    """An outline measured, and kept with it."""
+    if path.measured is None:
+        path.measured = Along(path)
+    found: Along = path.measured
+    return found
+
+
 def _cubics(path: Outline, closed: list[bool], first: list[tuple[float, float]]):  # type: ignore[no-untyped-def]
     """Every segment as controls of a cubic, closing segments included."""
     px = py = sx = sy = 0.0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from typing import Protocol
+from typing import Any, Protocol
 
 from chalcedon.geometry.affine import Affine
 from chalcedon.geometry.boxes import EMPTY, Box
@@ -31,12 +31,13 @@ class Outline:
     Invariant: every subpath starts with M; Z ends a subpath and the next verb, if any, is M.
     """
 
-    __slots__ = ("_bounds", "coords", "verbs")
+    __slots__ = ("_bounds", "coords", "measured", "verbs")
 
     def __init__(self, verbs: str, coords: tuple[float, ...]) -> None:
         self.verbs = verbs
         self.coords = coords
         self._bounds: Box | None = None
+        self.measured: Any = None  # for geometry/along.py: its lengths, which take long to be worked out
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, Outline) and self.verbs == other.verbs and self.coords == other.coords

@@ -107,8 +107,10 @@ def test_after_each_change_of_a_property_and_its_undo_the_tiles_are_those_of_a_f
             wanted = fresh.frame()
             fresh.tiles.close()
             fresh.display.detach()
-        off = np.abs(shown.frame() - wanted).max(axis=2)
-        assert (off > 24).sum() <= 4 and off.max() <= 64, (what, done, np.argwhere(off > 24)[:3])
+        now = shown.frame()
+        if not np.array_equal(now, wanted):
+            off = np.abs(now - wanted).max(axis=2)
+            assert (off > 24).sum() <= 4 and off.max() <= 64, (what, done, np.argwhere(off > 24)[:3])
     shown.tiles.close()
 
 
