@@ -186,7 +186,7 @@ def _off_page(display: DisplayList, node: Node) -> Iterator[Reason]:
     out = [w for w in ways if w[0] >= 0]
     if not out:
         return
-    where_to = " and ".join(f"{far:.4g} px {word}" for far, word, _, _ in out)
+    where_to = " and ".join(f"{f'{far:.4g} px' if far >= 0.001 else 'just'} {word}" for far, word, _, _ in out)
     dx, dy = sum(w[2] for w in out), sum(w[3] for w in out)
     shape = node.shape
     yield Reason(
