@@ -101,10 +101,8 @@ def test_what_check_ups_say():
         }.items():
             lines.append(f"{name}:")
             for r in found:
-                at = "; ".join(numbers(p) for p in r.spots)
-                lines.append(
-                    f"  {r} [{r.what}, {r.name or '-'}]{' grave' * r.grave} {at} ({', '.join(x.words for x in r.repairs)})"
-                )
+                at, repairs = "; ".join(numbers(p) for p in r.spots), ", ".join(x.words for x in r.repairs)
+                lines.append(f"  {r} [{r.what}, {r.name or '-'}]{' grave' * r.grave} {at} ({repairs})")
     assert_as_recorded("checkups", lines, 0.011)
 
 
