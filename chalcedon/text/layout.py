@@ -42,7 +42,8 @@ class Block(NamedTuple):
 
 
 class Placed(NamedTuple):
-    """A glyph on the page: its face, where its origin stands, its size, and the mark of its span."""
+    """A glyph on the page: its face, where its origin stands, its size, and the mark of its span. `start` is the
+    character of the content that it begins with, `advance` how far it moves on."""
 
     face: Face
     glyph: int
@@ -50,6 +51,8 @@ class Placed(NamedTuple):
     y: float
     size: float
     mark: int
+    start: int
+    advance: float
 
 
 class TextLine(NamedTuple):
@@ -89,7 +92,7 @@ def _outline(glyphs: Sequence[Placed]) -> Outline:
     verbs = "".join([p.verbs for p in paths])
     if len(glyphs) < MANY:
         out: list[float] = []
-        for (_face, _glyph, x, y, size, _mark), path in zip(glyphs, paths, strict=True):
+        for (_face, _glyph, x, y, size, *_), path in zip(glyphs, paths, strict=True):
             placed = [0.0] * len(path.coords)
             placed[0::2] = [c * size + x for c in path.coords[0::2]]
             placed[1::2] = [c * size + y for c in path.coords[1::2]]
@@ -207,7 +210,7 @@ def _place(block: Block, parts: list[_Part], face: Face) -> Layout:
         )
         missing |= part.paragraph.missing
     substitute = next((p.paragraph.substitute for p in parts if p.paragraph.substitute), "")
-    box = (0.0, -above, room, height - above)
+    box = (min(0.0, room), -above, max(0.0, room), height - above)  # tight enough, letters run back over the start
     size = block.style.size
     return Layout(tuple(glyphs), tuple(lines), tuple(cells), box, size, frozenset(missing), substitute)
 
@@ -255,12 +258,13 @@ def _set_line(
     runs = _runs_in(part.paragraph.runs, part.start, part.seen)
     x = left
     content, offset = block.content, part.offset
+    tight = min(0.0, block.style.letter_spacing)
     for place in visual_order([r.level for r in runs]):
         run = runs[place]
         for glyph, start, advance, dx, dy in run.between(part.start, part.seen):
-            glyphs.append(Placed(run.face, glyph, x + dx, baseline + dy, run.size, run.mark))
             if extra and content[offset + start] == " ":
                 advance += extra
-            if advance > 0.0:
-                cells.append((x, cell[0], x + advance, cell[1]))
+            glyphs.append(Placed(run.face, glyph, x + dx, baseline + dy, run.size, run.mark, offset + start, advance))
+            if advance and advance > tight:  # letters set tightly are where they are seen, one over the other
+                cells.append((x, cell[0], x + advance - tight, cell[1]))
             x += advance

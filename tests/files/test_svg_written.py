@@ -41,6 +41,84 @@ def test_what_svg_becomes_is_as_it_was_found_right():
     assert_as_recorded("svg-in", lines)
 
 
+DATA = (
+    "data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAIAAAABCAYAAAD0In+KAAAADklEQVR42mNk"
+    "+M9QDwADhQGAWjR9awAAAABJRU5ErkJggg=="
+)
+ELEMENTS = {
+    '<rect stroke="red" {}/>': {
+        "x": "3", "y": "4", "width": "30", "height": "20", "rx": "5", "ry": "2",
+        "stroke-width": "2",
+    },
+    '<circle {}/>': {"cx": "3", "cy": "4", "r": "9"},
+    '<ellipse {}/>': {"cx": "3", "cy": "4", "rx": "9", "ry": "5"},
+    '<line stroke="red" {}/>': {
+        "x1": "1", "y1": "2", "x2": "30", "y2": "40", "stroke-width": "2", "stroke-dasharray": "3 2",
+        "stroke-dashoffset": "1", "stroke-miterlimit": "3",
+    },
+    f'<image href="{DATA}" {{}}/>': {"x": "3", "y": "4", "width": "30", "height": "20", "preserveAspectRatio": "none"},
+    '<defs><path id="p" d="M0 0L9 9L0 9Z"/></defs><use href="#p" {}/>': {"x": "3", "y": "4", "width": "5"},
+    '<text {}>low tide</text>': {
+        "x": "3", "y": "40", "dx": "2", "dy": "1", "font-size": "20", "letter-spacing": "1", "textLength": "60",
+        "font-weight": "700", "baseline-shift": "4",
+    },
+    '<svg {}><rect width="10" height="10"/></svg>': {
+        "x": "3", "y": "4", "width": "30", "height": "20", "viewBox": "0 0 10 10", "preserveAspectRatio": "xMinYMax",
+    },
+    '<linearGradient id="g" {}><stop offset="10%" stop-color="red"/><stop offset=".9"/></linearGradient>'
+    '<rect width="30" height="20" fill="url(#g)"/>': {
+        "x1": ".1", "y1": ".2", "x2": ".9", "y2": ".8", "gradientUnits": "userSpaceOnUse", "spreadMethod": "repeat",
+        "gradientTransform": "rotate(20)",
+    },
+    '<radialGradient id="g" {}><stop stop-color="red"/><stop offset="1"/></radialGradient>'
+    '<rect width="30" height="20" fill="url(#g)"/>': {
+        "cx": ".4", "cy": ".6", "r": ".7", "fx": ".3", "fy": ".5", "fr": ".1", "gradientUnits": "userSpaceOnUse",
+    },
+    '<pattern id="g" {}><rect width="4" height="4"/></pattern><rect width="30" height="20" fill="url(#g)"/>': {
+        "x": "1", "y": "2", "width": "8", "height": "6", "patternUnits": "userSpaceOnUse",
+        "patternTransform": "scale(2)",
+    },
+    '<mask id="g" {}><rect width="20" height="20" fill="#fff"/></mask><rect width="30" height="20" mask="url(#g)"/>': {
+        "x": "1", "y": "2", "width": "20", "height": "10", "maskUnits": "userSpaceOnUse",
+        "maskContentUnits": "objectBoundingBox",
+    },
+    '<clipPath id="g" {}><rect width="1" height=".5"/></clipPath><rect width="30" height="20" clip-path="url(#g)"/>': {
+        "clipPathUnits": "objectBoundingBox",
+    },
+    '<marker id="g" {}><path d="M0 0L4 2L0 4Z"/></marker><path d="M9 9H40V40" stroke="red" marker-end="url(#g)"/>': {
+        "refX": "1", "refY": "2", "markerWidth": "4", "markerHeight": "5", "orient": "auto", "viewBox": "0 0 4 4",
+        "markerUnits": "userSpaceOnUse",
+    },
+    '<filter id="g"><feDropShadow {}/></filter><rect width="30" height="20" filter="url(#g)"/>': {
+        "dx": "3", "dy": "4", "stdDeviation": "2", "flood-color": "red", "flood-opacity": ".5",
+    },
+}  # fmt: skip
+
+
+def shortened(line):
+    return line if len(line) <= 200 else f"{line[:120]} ... {line[-60:]}"
+
+
+INSTEAD = None, "40%", "2em", "1in", "-5", "0", "low"
+
+
+def test_what_each_attribute_is_read_as_and_what_stands_for_it_when_it_is_not_there():
+    lines = []
+    for element, given in ELEMENTS.items():
+        lines.append(element.replace(DATA, "..."))
+        for name in ("", *given):
+            read = {}
+            for value in INSTEAD if name else (None,):
+                values = {k: value if k == name else v for k, v in given.items()}
+                written = " ".join(f'{k}="{v}"' for k, v in values.items() if v is not None)
+                opened = read_svg(page(element.format(written)))
+                shapes = print_shapes(opened.scene.shapes[1:]).replace(DATA, "...").splitlines()
+                read.setdefault((*map(str, opened.notices), *shapes), []).append(value or "gone")
+            for told, values in read.items():
+                lines += [f"  {name or 'as given'} {', '.join(values)}:", *(f"    {shortened(line)}" for line in told)]
+    assert_as_recorded("svg-attributes", lines, 0.001)
+
+
 @pytest.mark.parametrize("up", [False, True])
 def test_what_a_scene_becomes_is_as_it_was_found_right(up):
     lines = []

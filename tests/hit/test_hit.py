@@ -3,10 +3,12 @@
 import math
 import random
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from strategies import scenes
 
+import chalcedon
 from chalcedon.evaluate import DisplayList
 from chalcedon.hit import HitTester, hit_test, probe
 from chalcedon.hit.parts import part_at
@@ -265,3 +267,12 @@ def test_what_is_cut_out_is_no_px_away():
     )
     (cut,) = [f for f in probe(scene, 25, 25) if f.shape.id == "wall"]
     assert cut.distance == 0.0 and cut.reason == "cut out by hole"
+
+
+@pytest.mark.parametrize("spacing", [-4, -11, -15])
+def test_letters_set_so_tightly_that_they_lie_over_one_another_are_hit_where_they_are_seen(spacing):
+    scene = Scene([Text(id="word", at=(60, 20), content="low tide", size=20, letter_spacing=spacing)], size=(160, 80))
+    ink = np.argwhere(np.asarray(chalcedon.render_array(scene))[..., :3].max(axis=2) < 60)
+    assert len(ink) > 20
+    missed = [(x, y) for y, x in ink.tolist() if not hit_test(scene, x + 0.5, y + 0.5)]
+    assert len(missed) <= 0.02 * len(ink), missed[:5]

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from lxml import etree
 
-from chalcedon.files.svgin.measures import affine, length, transform
+from chalcedon.files.svgin.measures import affine, extent, length, transform
 from chalcedon.files.svgin.styles import Style
 from chalcedon.files.svgin.tree import href, reference, tag_of
 from chalcedon.geometry import Affine, Box
@@ -93,7 +93,7 @@ class Inks:
             return self._gradient(server, tag == "radialGradient", opacity, on)
         if server is not None and tag == "pattern":
             across = math.hypot(*on.viewport) / math.sqrt(2)
-            wide = length(style.get("stroke-width"), 1.0, across, on.font) if word == "stroke" else 0.0
+            wide = extent(style.get("stroke-width"), 1.0, across, on.font) if word == "stroke" else 0.0
             made = self._tile(server, opacity, on, wide / 2)
             if made is not None:
                 return made

@@ -154,14 +154,22 @@ def _starts(letter: Letter) -> bool:
 
 def _set(reader: Reader, letters: list[Letter]) -> None:
     layout = _layout(reader, "".join(letter.char for letter in letters), letters[0].style)
-    cells = layout.cells
+    glyphs, left = layout.glyphs, layout.lines[0].left
     inks: list[PathBuilder] = [PathBuilder() for _ in letters]
-    for glyph in layout.glyphs:
-        at = next((i for i in reversed(range(len(letters))) if cells[i][0] <= glyph.x + 1e-6), 0)
-        place = Affine(glyph.size, 0.0, 0.0, glyph.size, glyph.x - cells[at][0], glyph.y)
-        glyph.face.outline(glyph.glyph).mapped(place).draw(inks[at])
-    for letter, ink, cell in zip(letters, inks, cells, strict=False):
-        letter.outline, letter.wide = ink.path(), cell[2] - cell[0]
+    starts = [glyph.start for glyph in glyphs]
+    if starts != sorted(starts):  # from right to left: letters stand in the order in which they are seen
+        seen = list(dict.fromkeys(starts))
+        starts = [seen.index(start) for start in starts]
+    x = 0.0
+    for glyph, at in zip(glyphs, starts, strict=True):
+        if at < len(letters):
+            pen = x - letters[at].wide  # where its letter began
+            place = Affine(glyph.size, 0.0, 0.0, glyph.size, glyph.x - left - pen, glyph.y)
+            glyph.face.outline(glyph.glyph).mapped(place).draw(inks[at])
+            letters[at].wide += glyph.advance
+        x += glyph.advance
+    for letter, ink in zip(letters, inks, strict=True):
+        letter.outline = ink.path()
 
 
 def _layout(reader: Reader, text: str, style: Style) -> Layout:

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, NamedTuple
 from lxml import etree
 
 from chalcedon.files.svgin.effects import clipped, painted_box
-from chalcedon.files.svgin.measures import box_of, length, matrix_step, numbers, view_box
+from chalcedon.files.svgin.measures import box_of, extent, length, matrix_step, numbers, view_box
 from chalcedon.files.svgin.styles import Style
 from chalcedon.files.svgin.tree import reference, tag_of
 from chalcedon.geometry import IDENTITY, Affine, Box
@@ -54,7 +54,7 @@ def marked(
 ) -> Shape:
     """A shape with the markers of its element at the points of its outline, in front of it."""
     points = list(vertices(segments))
-    width = length(style.get("stroke-width"), 1.0, math.hypot(*reader.viewport) / math.sqrt(2), reader.font(style))
+    width = extent(style.get("stroke-width"), 1.0, math.hypot(*reader.viewport) / math.sqrt(2), reader.font(style))
     made: list[Shape] = []
     before, reader.inks.context = reader.inks.context, style
     for number, vertex in enumerate(points):

@@ -46,6 +46,19 @@ def length(text: str | None, usual: float, whole: float, size: float = 16.0) -> 
     return max(-LARGEST, min(LARGEST, value)) if math.isfinite(value) else usual
 
 
+def extent(text: str | None, usual: float, whole: float, size: float = 16.0) -> float:
+    """A length that can't be negative, as `length`: one that is counts for nothing."""
+    value = length(text, usual, whole, size)
+    return value if value >= 0.0 else usual
+
+
+def factor(text: str | None, usual: float, low: float, high: float) -> float:
+    """A number without a unit; the `usual` for what is none, or isn't between two others."""
+    match = _LENGTH.match(text or "")
+    value = float(match[1]) if match is not None and not match[2] else usual
+    return value if low <= value <= high else usual
+
+
 _CALL = re.compile(r"\s*,?\s*(matrix|translate[XY]?|scale[XY]?|rotate|skew[XY]?)\s*\(([^)]*)\)")
 
 

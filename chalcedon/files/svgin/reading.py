@@ -17,13 +17,24 @@ from chalcedon.files.svgin.basic import basic, put, store
 from chalcedon.files.svgin.effects import clipped, clips, masked, shadow_of
 from chalcedon.files.svgin.inks import Inks, Place, share
 from chalcedon.files.svgin.markers import has_markers, marked
-from chalcedon.files.svgin.measures import affine, box_of, length, matrix_step, numbers, transform, view_box
+from chalcedon.files.svgin.measures import (
+    affine,
+    box_of,
+    extent,
+    factor,
+    length,
+    matrix_step,
+    numbers,
+    transform,
+    view_box,
+)
 from chalcedon.files.svgin.patterns import tile
+from chalcedon.files.svgin.pictures import image_of
 from chalcedon.files.svgin.styles import Sheets, Style, style_of
 from chalcedon.files.svgin.tree import NOTHING, href, parse, place, reference, tag_of
 from chalcedon.geometry import IDENTITY, Affine
 from chalcedon.problems import ChalcedonError, ValueProblem
-from chalcedon.scene import Group, Image, Rect, Scene, Shape, Step
+from chalcedon.scene import Group, Rect, Scene, Shape, Step
 from chalcedon.scene.ids import check_id
 from chalcedon.scene.limits import within
 from chalcedon.scene.painted import Painted
@@ -224,7 +235,7 @@ class Reader:
         elif tag == "text":
             shape = self._text(element, style, own, font)
         elif tag == "image":
-            shape = self._image(element, font)
+            shape = image_of(self, element, font)
         else:
             shape = self._basic(element, tag, style, own, font)
         if shape is None:
@@ -287,8 +298,7 @@ class Reader:
             return
         set_ = partial(store, shape)
         across = math.hypot(*on.viewport) / math.sqrt(2)
-        width = length(style.get("stroke-width"), 1.0, across, on.font)
-        set_("stroke_width", max(0.0, width))
+        set_("stroke_width", extent(style.get("stroke-width"), 1.0, across, on.font))
         if style.keys().isdisjoint(STROKED):
             return
         for name, word, values in (
@@ -298,7 +308,7 @@ class Reader:
             if style.get(name) in values:
                 set_(word, style[name])
         if "stroke-miterlimit" in style:
-            set_("miter_limit", within(Painted.miter_limit.kind, length(style["stroke-miterlimit"], 4.0, 1.0)))
+            set_("miter_limit", within(Painted.miter_limit.kind, factor(style["stroke-miterlimit"], 4.0, 1.0, 1e9)))
         dash = style.get("stroke-dasharray", "none")
         lengths = [length(v, 0.0, across, on.font) for v in re.split(r"[\s,]+", dash.strip()) if v and v != "none"]
         if len(lengths) > MOST_DASHES:
@@ -373,34 +383,6 @@ class Reader:
         group = Group(children=[made])
         self.put(group, move)
         return group
-
-    def _image(self, element: etree._Element, font: float) -> Shape | None:
-        w, h = self.viewport
-        source = href(element)
-        x, y = length(element.get("x"), 0.0, w, font), length(element.get("y"), 0.0, h, font)
-        width, height = length(element.get("width"), 0.0, w, font), length(element.get("height"), 0.0, h, font)
-        if not source.startswith("data:image/"):
-            if source.lower().endswith(".svg") or ":" in source or source.startswith(("/", "..")):
-                self.note("an image that lies elsewhere", element)
-                return None
-        elif source.startswith("data:image/svg"):
-            self.note("an image that is an SVG", element)
-            return None
-        if width <= 0 or height <= 0:
-            from chalcedon.files.images import image_size
-
-            try:
-                natural = image_size(source, None)
-            except ChalcedonError:
-                return None
-            width, height = width or natural[0], height or natural[1]
-        ratio = (element.get("preserveAspectRatio") or "xMidYMid meet").split()
-        fit = "fill" if ratio[:1] == ["none"] else "cover" if "slice" in ratio else "contain"
-        try:
-            return Image(at=(x, y), size=(width, height), source="".join(source.split()), fit=fit)
-        except ValueProblem:
-            self.note("an image that can't be read", element)
-            return None
 
     def _text(self, element: etree._Element, style: Style, world: Affine, font: float) -> Shape | None:
         from chalcedon.files.svgin.letters import is_placed, outlined

@@ -9,7 +9,7 @@ import cssselect2
 import tinycss2
 from lxml import etree
 
-from chalcedon.files.svgin.measures import length
+from chalcedon.files.svgin.measures import extent
 from chalcedon.files.svgin.tree import tag_of
 
 INHERITED = frozenset(
@@ -124,7 +124,7 @@ def _sized(style: Style, parent: Style) -> Style:
     said, around = style.get("font-size"), float(parent.get("font-size", 16.0))
     if said is not None and said is not parent.get("font-size"):
         usual = {"larger": around * 1.2, "smaller": around / 1.2, **SIZES}.get(said.lower(), around)
-        style["font-size"] = repr(max(0.01, length(said, usual, around, around)))
+        style["font-size"] = repr(max(0.01, extent(said, usual, around, around)))
     return style
 
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from lxml import etree
 
-from chalcedon.files.svgin.measures import length
+from chalcedon.files.svgin.measures import factor, length
 from chalcedon.files.svgin.styles import Style
 from chalcedon.scene import Text
 from chalcedon.scene.limits import within
@@ -34,7 +34,7 @@ def values_of(reader: Reader, style: Style) -> dict[str, Any]:
     families = [f.strip().strip("'\"") for f in style.get("font-family", "").split(",") if f.strip()]
     family = next((GENERIC.get(f, f) for f in families), "Source Sans Pro")
     weights = {"normal": 400.0, "bold": 700.0, "bolder": 700.0, "lighter": 300.0}
-    weight = weights.get(style.get("font-weight", "400")) or length(style.get("font-weight"), 400.0, 400.0)
+    weight = weights.get(style.get("font-weight", "400")) or factor(style.get("font-weight"), 400.0, 1.0, 1000.0)
     size = within(Text.size.kind, reader.font(style))
     return {
         "family": family,
