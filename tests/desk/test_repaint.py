@@ -222,6 +222,31 @@ def test_while_a_hand_drags_the_canvas_is_that_of_a_fresh_paint(desk, id, at):
         QTest.mouseRelease(canvas, left, Qt.KeyboardModifier.NoModifier, spot)
 
 
+@pytest.mark.parametrize("command", ["rect", "line", "polyline", "path", "freehand", "text", ""])
+def test_while_a_tool_draws_the_canvas_is_that_of_a_fresh_paint(desk, command):
+    """Nothing is selected, so that all that stands there is the tool's own; without a tool a guide is pulled out."""
+    desk.session.new(Scene(size=(640, 460)))
+    canvas = desk.w.canvas
+    if command:
+        desk.w.run_command(f"shape.{command}")
+    spots = [QPoint(8, 300), QPoint(90, 240), QPoint(canvas.width() - 20, 100), QPoint(300, canvas.height() - 30)]
+    spots[0] += QPoint(60, 0) if command else QPoint(0, 0)
+    QTest.mouseMove(canvas, spots[0])
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spots[0])
+    try:
+        for spot in spots[1:]:
+            desk._move(canvas, spot, Qt.KeyboardModifier.NoModifier)
+            assert_fresh(desk.w, f"{command} at {spot.x()}, {spot.y()}", canvas)
+    finally:
+        QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spots[-1])
+    if command in ("polyline", "path"):
+        for spot in spots[:2]:
+            QTest.mouseMove(canvas, spot)
+            assert_fresh(desk.w, f"{command} goes on at {spot.x()}, {spot.y()}", canvas)
+    desk.key(Qt.Key.Key_Escape, widget=canvas)
+    assert_fresh(desk.w, f"{command} is given up", canvas)
+
+
 def test_a_group_is_unclipped_when_its_clip_is_undone(qapp):
     from chalcedon.hit import hit_test
     from chalcedon.scene import Circle, Group, Rect, Scene

@@ -73,7 +73,7 @@ class Canvas(SceneView):
         self._follow_player()
         self._space = False
         self._rulers = overlay.Rulers()
-        self._overlaid = QRect()
+        self._overlaid = QRect()  # what the overlay may have covered since the last change
         self.pointed_out: Shape | None = None
         self.setMinimumSize(240, 160)
         self.setAccessibleName("Canvas")
@@ -135,7 +135,7 @@ class Canvas(SceneView):
         elif changes:
             now = above.covered(self)
             region |= QRegion(now | self._overlaid)
-            self._overlaid = now
+            self._overlaid = QRect()  # what is painted then adds itself
             self.update(region)
 
     def point_out(self, shape: Shape | None) -> None:
@@ -224,6 +224,7 @@ class Canvas(SceneView):
     # painting
 
     def paint_over(self, painter: QPainter) -> None:
+        self._overlaid |= above.covered(self)
         above.paint_overlay(self, painter)
         bottom = self.session.scene.size[1] if is_up(self.session.scene) else None
         self._rulers.draw(painter, self.view, self.size(), self.pointer, bottom)
