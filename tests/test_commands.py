@@ -190,3 +190,12 @@ def test_version_control_compares_and_merges_scenes(tmp_path):
     git(tmp_path, "merge", "-q", "evening", code=1)
     kept = chalcedon.open(str(file))
     assert kept["moon"].radius == 10 and kept["moon"].note == "merge: radius is 10 here and 30 in the other version."
+
+
+@pytest.mark.parametrize(("name", "kind"), [("boat", "no suffix"), ("boat.xyz", ".xyz"), ("boat.", "no suffix")])
+def test_what_is_no_kind_of_file_is_named(scene_file, tmp_path, name, kind):
+    done = CliRunner().invoke(cli, ["convert", str(scene_file), str(tmp_path / name)])
+    assert isinstance(done.exception, chalcedon.ChalcedonError) or done.exit_code == 2
+    said = str(done.exception) + done.output
+    assert f"{kind} is no kind of file that is written." in said and ".chal for a scene" in said
+    assert not (tmp_path / name).exists()

@@ -31,6 +31,22 @@ def test_only_the_picture_alive(qapp, qtbot):
     assert not window.isVisible() and window.player.live is None and scene["lamp"].radius == 30
 
 
+def test_the_whole_page_stays_in_the_window_when_that_is_resized(qapp, qtbot):
+    window = PlayWindow(Scene([Circle(at=(9, 9))], size=(200, 100)), "lamp")
+    qtbot.addWidget(window)
+    window.show()
+    window.view.zoom = 3.0
+    window._fits = False  # as after a zoom by hand
+    window.fit()
+    for width, height in ((500, 260), (300, 400)):
+        window.resize(width, height)
+        qtbot.waitUntil(lambda w=width, h=height: (window.width(), window.height()) == (w, h))
+        left, top, right, bottom = window.area()
+        assert window.view.zoom == pytest.approx(min((right - left) / 200, (bottom - top) / 100))
+        x, y = window.view.to_widget(100, 50)
+        assert (x, y) == pytest.approx(((left + right) / 2, (top + bottom) / 2), abs=1)
+
+
 def test_what_goes_wrong_in_the_run_is_said_once_however_often_it_does(desk):
     player, said = desk.session.document.player, []
     desk.session.said.connect(lambda text, kind: said.append((kind, text)))

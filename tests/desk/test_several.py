@@ -6,12 +6,14 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
+from recorded import assert_as_recorded
 
 from chalcedon import Circle, Rect, Scene
 from chalcedon.craft.several import MIXED
 from chalcedon.formula import Formula
 from chalcedon.geometry.boxes import union
-from chalcedon.scene import Group, Star
+from chalcedon.scene import Group, Line, Star
+from chalcedon.source import print_shapes
 from tests.agree import pixels
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
@@ -368,3 +370,34 @@ def test_what_turns_and_mirrors_stays_on_the_canvas_where_the_selection_meets_it
     x, y = placed["turn", 0]
     desk.drag(canvas.view.to_scene(x, y), canvas.view.to_scene(x + 30, y + 30), canvas.view.to_scene(x + 60, y + 90))
     assert desk.session.scene.undo_name.startswith(("Rotate", "Turn")), "it can be taken there"
+
+
+def test_what_each_handle_of_the_box_does(buoys):
+    """Dragged freely, held by Shift and by Ctrl, and with numbers typed; of shapes side by side, and of a group."""
+    desk = buoys
+    tool, canvas = desk.w.canvas.tool, desk.w.canvas
+    desk.session.scene.add(Line(id="rope", at=(500, 400), to=(120, 0)))
+    desk.session.flush()
+    lines = []
+    for ids in (["red", "crate"], ["rope", "blue"], ["rig"]):
+        choose(desk, *ids)
+        places = {spot: at for spot, at in tool.hold.spots()}
+        box = tool.hold.box
+        lines.append(f"{' '.join(ids)} in {' '.join(f'{v:g}' for v in box)}:")
+        for (kind, i), at in places.items():
+            inside = [(at[k] - p) for k, p in zip((0, 1), canvas.view.to_widget(*box[:2]), strict=True)]
+            lines.append(f"  {kind} {i} at {inside[0]:.1f}, {inside[1]:.1f} px")
+            if kind not in ("size", "turn"):
+                continue
+            for mods in (Mod.NoModifier, Mod.ShiftModifier, Mod.ControlModifier):
+                for typed in ("", "50", "90, 30") if mods == Mod.NoModifier else ("",):
+                    spot = QPoint(*map(round, at))
+                    desk._drag(canvas, [spot, spot + QPoint(9, 7), spot + QPoint(31, 17)], mods, release=False)
+                    desk.type(typed, canvas)
+                    values = "; ".join(line for id in ids for line in print_shapes([desk[id]]).splitlines())
+                    lines.append(f"    {mods.name[:5]} {typed or '-'}: {tool.word}: {values}")
+                    desk.key(Key.Key_Escape, widget=canvas)
+                    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, mods, spot)
+                    desk.session.flush()
+                    assert tool.hold.box == pytest.approx(box), "given up"
+    assert_as_recorded("box", lines, 0.011)

@@ -426,3 +426,14 @@ def test_what_a_formula_can_not_read_is_a_mistake_in_all_of_it():
         live.asking.work_out(text, "disc", None)
     for problem in (cell.problem, caught.value):
         assert "hollow is empty" in str(problem) and (problem.first, problem.last) == (0, len(text))
+
+
+def test_before_anything_happened_the_moment_is_the_beginning_of_all():
+    names = ["time", "frame", "pointer.x", "pointer.y", "pointer.down", "pointer.pressure", "pointer.inside"]
+    circles = [Circle(id=f"c{i}", at=(Formula(f"1 * {name}"), 0)) for i, name in enumerate(names)]
+    display = DisplayList(Scene(circles, size=(200, 160)))
+    found = dict(zip(names, (display.node(c).at[0] for c in circles), strict=True))
+    assert found == {
+        "time": 0, "frame": 0, "pointer.x": 100, "pointer.y": 80, "pointer.down": 0, "pointer.pressure": 0,
+        "pointer.inside": 0,
+    }  # fmt: skip

@@ -244,6 +244,25 @@ def test_curves_ease_as_css_defines_them(x1, x2, y1, y2, t):
 
 
 @pytest.mark.parametrize(
+    ("curve", "before", "after"),
+    [
+        ((0.25, 0.5, 0.75, 0.1), 2.0, 3.6),
+        ((0, 0, 0.5, 1), 2.0, 0.0),
+        ((0, 1, 0.5, 0.25), 0.0, 1.5),
+        ((0.5, 0, 1, 1), 0.0, 2.0),
+        ((0.5, 0.25, 1, 0.5), 0.5, 0.0),
+        ((0, 0, 1, 1), 1.0, 1.0),
+        ((1, 1, 1, 1), 1.0, 0.0),
+    ],
+)
+def test_a_curve_goes_straight_on_beyond_its_ends(curve, before, after):
+    """CSS Easing Functions 1, section 2.2: as its ends leave, by their control or, where that is none, the other."""
+    ease = easing("cubic-bezier({}, {}, {}, {})".format(*curve))
+    assert [ease(t) for t in (-1, -0.25, 0)] == pytest.approx([-before, -before / 4, 0])
+    assert [ease(t) for t in (1, 1.25, 3)] == pytest.approx([1, 1 + after / 4, 1 + 2 * after])
+
+
+@pytest.mark.parametrize(
     ("how", "at", "expected"),
     [
         ("linear", (0, 0.3, 1), (0, 0.3, 1)),

@@ -218,7 +218,7 @@ def test_heads():
             ("none", "none", "triangle"), ("barb", "none", "none"), ("dot", "bar", "diamond"),
             ("bar", "triangle", "bar"),
         ):  # fmt: skip
-            for length in (10.0, 60.0) if mid == "none" else (10.0,):
+            for length in (10.0, 60.0) if mid == "none" else (10.0, 0.5):
                 line, heads = with_heads(FIGURES[name], length, start, end, mid)
                 lines.append(f"{name}, {start} {mid} {end} of {length:g}: {data(line)} | {data(heads)}")
     assert_as_recorded("heads", lines, 0.001)

@@ -149,6 +149,7 @@ def test_boxes_at_a_point_are_those_of_every_shape(count):
     assert index.settle(0.0) in (True, False) and index.settle(10.0)
     check()
     scene["r3"].at = (295, 95)
+    scene["r0"].at = (55, 41)
     tester.refresh()
     check()
     for shape in shapes:
