@@ -239,6 +239,7 @@ def test_what_cant_be_carried_is_listed_by_element_and_line():
 <script>alert(1)</script>
 <use href="other.svg#a"/><use id="u" href="#u"/>
 <image href="/etc/passwd" width="9" height="9"/><image href="http://example.org/a.png" width="9" height="9"/>
+<image href="boat.png" width="9"/>
 """
     opened = read_svg(page(body))
     told = " ".join(opened.notices)
@@ -251,6 +252,7 @@ def test_what_cant_be_carried_is_listed_by_element_and_line():
         "a use of another file",
         "a use of itself (<use id='u'> in line 8)",
         "an image that lies elsewhere (<image> in line 9, and 1 more)",
+        "an image whose size isn't known (<image> in line 10)",
     ):
         assert words in told, words
     assert "#ffd700" in {getattr(s, "fill", None) for s in opened.scene.walk()}, "what stands in for the paint"

@@ -39,6 +39,7 @@ def image_of(reader: Reader, element: etree._Element, font: float) -> Shape | No
         try:
             natural = image_size(source, None)
         except ChalcedonError:
+            reader.note("an image whose size isn't known", element)
             return None
         known = [said / own for said, own in ((width, natural[0]), (height, natural[1])) if said != AUTO]
         k = known[0] if known else 1.0  # as CSS sizes a replaced element
