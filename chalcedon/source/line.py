@@ -358,7 +358,8 @@ class LineParser:
         if token.text in FUNCTIONS:
             return f"A formula stands in braces: {{{token.text}(...)}}."
         if token.kind == "word":
-            return nearest(token.text, [*self.shape_class.properties, *self.words(), *self._forms(), *OPS])
+            known = [*self.shape_class.properties, *self.words(), *self._forms(), *OPS]
+            return synonyms.word_for(token.text, self.shape_class) or nearest(token.text, known)
         return "Name a property first, such as fill or rotate."
 
 

@@ -80,6 +80,8 @@ def test_loose_lines(line, text):
         ("circle 1 2 q", "radius: q has no place here"),
         ("circle 1 2 3 fil red", "Did you mean fill?"),
         ("circle 1 2 3 4", "has no place here"),
+        ("circle 1 2 3 hidden", "hidden has no place here. Here it is called visible."),
+        ("rect 1 2 3 4 transform rotate", "Here it is called steps."),
         ("circle 1 2 -3", "circle.radius: -3 is negative"),
         ("circle 1 2 3 fill", "fill has no value"),
         ("circle 1 2 1/0", "divides by zero"),
