@@ -198,4 +198,4 @@ def _(kind: Corners, flow: Flow, owner: Owner, prop: Property[Any], stated: Any)
 
 def _numbers(flow: Flow, owner: Owner, prop: Property[Any], stated: tuple[Any, ...]) -> None:
     for i in range(len(stated)):
-        flow.number(owner, prop, (i,), gap=3)
+        flow.number(owner, prop, (i,), gap=3 if i < len(stated) - 1 else GAP)  # what follows is no number
