@@ -2,7 +2,9 @@
 
 import itertools
 
+import numpy as np
 import pytest
+from agree import pixels
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication
 from PySide6.QtTest import QTest
@@ -14,7 +16,7 @@ from chalcedon.desk.ledger import cells as lay
 from chalcedon.desk.ledger.formulacells import words
 from chalcedon.desk.ledger.tips import tip_of
 from chalcedon.desk.looks import glyphs
-from chalcedon.desk.looks.theme import THEMES
+from chalcedon.desk.looks.theme import THEMES, theme
 from chalcedon.files import open_scene
 from chalcedon.scene import KINDS, OFFERED, Scene
 from chalcedon.scene.paints import evenly
@@ -243,3 +245,26 @@ def test_selecting_a_group_moves_nothing(desk):
     assert desk.w.split.sizes() == before
     assert "goes into a_group" in desk.w.strip.into.text()
     assert desk.w.strip.fit.geometry().right() <= desk.w.strip.width()
+
+
+@pytest.mark.parametrize(
+    ("size", "zoom", "where"), [((640, 460), 1, "in"), ((99, 99), 1, "below"), ((640, 460), 9, "in")]
+)
+def test_the_words_on_an_empty_page_are_in_it_or_below_it_and_never_cut(desk, size, zoom, where):
+    desk.session.new(Scene(size=size, background="#ffffff"))
+    canvas = desk.w.canvas
+    canvas.view.zoom = zoom
+    canvas.view.place(60.0, 40.0)
+    canvas.update()
+    left, top = canvas.view.to_widget(0, 0)
+    right, bottom = canvas.view.to_widget(*size)
+    seen = pixels(canvas.grab().toImage())
+    ink = np.abs(seen - QColor(theme().color("muted")).getRgb()[:3]).max(axis=2) < 25
+    ink[:, :24], ink[:24] = False, False  # the rulers
+    edge = int(min(bottom, canvas.height())) - 3
+    inside = ink[int(top) + 3 : edge, int(left) + 3 : int(min(right, canvas.width())) - 3]
+    below = ink[edge + 6 :]
+    assert (inside.sum() > 100) == (where == "in") and (below.sum() > 100) == (where == "below")
+    words = inside if where == "in" else below
+    columns = np.nonzero(words.any(axis=0))[0]
+    assert columns[0] > 8 and columns[-1] < words.shape[1] - 8 and columns[-1] - columns[0] > 300, "from end to end"

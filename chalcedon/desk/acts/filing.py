@@ -300,8 +300,10 @@ class Filing(QObject):
 
     def _say_problems(self, problems: list[str]) -> None:
         if problems:
-            more = f" And {len(problems) - MOST_LISTED} more." if len(problems) > MOST_LISTED else ""
-            self.session.say("Opened, with things to look at. " + "  ".join(problems[:MOST_LISTED]) + more, "problem")
+            more = [f"And {len(problems) - MOST_LISTED} more."] if len(problems) > MOST_LISTED else []
+            places = (p.removeprefix(f"{self.session.path}, ") for p in problems[:MOST_LISTED])  # which file is plain
+            lines = ["Opened, with things to look at:", *(p[:1].upper() + p[1:] for p in places), *more]
+            self.session.say("\n".join(lines), "problem")
 
     def choose_image(self, image: Image) -> None:
         """Asks for the file of an image. In the scene's folder it is linked, elsewhere embedded."""

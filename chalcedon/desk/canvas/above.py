@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRect, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QPainter
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter
 
 from chalcedon.craft.stepping import after_each, swapped
 from chalcedon.desk.canvas import laid, overlay, sought, sources
@@ -23,6 +23,8 @@ ROUND = 48
 """Widget px around the selection that its handles may take."""
 FAR = 1e5
 """Widget px that are outside of every window."""
+EMPTY = 120
+"""Widget px that the words on an empty page are tall, with room around them."""
 WORD = QSize(260, 60)
 """The room of the word beside the pointer."""
 
@@ -133,20 +135,18 @@ def _paint_ghost(canvas: Canvas, painter: QPainter) -> None:
 
 
 def _paint_empty(canvas: Canvas, painter: QPainter, page: QRectF) -> None:
-    t = theme()
-    middle = page & QRectF(canvas.rect())
-    painter.setFont(font(17, bold=True))
-    painter.setPen(t.color("muted"))
-    painter.drawText(middle.adjusted(0, -30, 0, -30), Qt.AlignmentFlag.AlignCenter, "An empty page")
-    painter.setFont(font(14))
-    painter.drawText(
-        middle.adjusted(0, 4, 0, 4),
-        Qt.AlignmentFlag.AlignCenter,
-        "Pick a kind above and drag here, or type a line at the lower left:",
+    """What to begin with, in the middle of the page; below it where it is too small, or nowhere."""
+    lines = (
+        (font(17, bold=True), -30, "An empty page"),
+        (font(14), 4, "Pick a kind above and drag here, or type a line at the lower left:"),
+        (font(14, bold=True), 34, "circle 200 120 40 fill #b8482a"),
     )
-    painter.setFont(font(14, bold=True))
-    painter.drawText(
-        middle.adjusted(0, 34, 0, 34),
-        Qt.AlignmentFlag.AlignCenter,
-        "circle 200 120 40 fill #b8482a",
-    )
+    wide = max(QFontMetricsF(face).horizontalAdvance(text) for face, _, text in lines) + 24
+    left, _top, right, bottom = canvas.area()
+    for room in (page & QRectF(canvas.rect()), QRectF(left, page.bottom(), right - left, bottom - page.bottom())):
+        if room.width() >= wide and room.height() >= EMPTY:
+            painter.setPen(theme().color("muted"))
+            for face, down, text in lines:
+                painter.setFont(face)
+                painter.drawText(room.adjusted(0, down, 0, down), Qt.AlignmentFlag.AlignCenter, text)
+            return
