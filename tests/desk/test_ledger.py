@@ -1,5 +1,6 @@
 """The ledger by hand and from the keyboard."""
 
+import gc
 import itertools
 
 import pytest
@@ -8,9 +9,11 @@ from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
+from chalcedon.desk.ledger.thumbs import Thumbs
 from chalcedon.desk.ledger.tips import tip_of
+from chalcedon.evaluate import DisplayList, Node
 from chalcedon.formula import Formula
-from chalcedon.scene import Circle, Group, Scene
+from chalcedon.scene import Circle, Group, Line, Rect, Scene
 
 Key, Mod = Qt.Key, Qt.KeyboardModifier
 
@@ -408,3 +411,33 @@ def test_what_was_there_is_seen_until_a_formula_can_be_worked_out(desk):
         assert (typed[0] if path else typed).last == (before[0] if path else before), name
         desk.key(Qt.Key.Key_Escape, widget=desk.w.ledger.editor)
         assert desk["wall"].stated(name) == before
+
+
+def test_a_small_picture_is_of_the_shape_that_is_there_now(qapp):
+    """Whatever stood in its place in memory before; and of shapes that are gone few are kept."""
+    scene = Scene(size=(100, 100))
+    display = DisplayList(scene)
+    thumbs = Thumbs(display, 1.0)
+    makers = (
+        lambda: Circle(at=(50, 50), radius=20, fill="#b8482a"),
+        lambda: Rect(at=(20, 40), size=(60, 20), fill="#2c5d8f"),
+        lambda: Line(at=(10, 10), to=(60, 70), stroke="#3e7f65", stroke_width=9),
+    )
+    for i in range(9):
+        shape = scene.add(makers[i % 3]())
+        display.update()
+        thumbs.begin(1.0)
+        seen, fresh = (t.of(display.node(shape)).toImage() for t in (thumbs, Thumbs(display, 1.0)))
+        assert seen == fresh, f"{i}: {shape.kind}"
+        scene.remove(shape)
+        display.update()
+        gc.collect()
+    for _ in range(900):
+        shape = scene.add(Circle(radius=5))
+        display.update()
+        thumbs.begin(1.0)
+        thumbs.of(display.node(shape))
+        scene.remove(shape)
+    display.update()
+    gc.collect()
+    assert sum(isinstance(o, Node) and o.shape.scene is None for o in gc.get_objects()) < 450
