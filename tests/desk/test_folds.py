@@ -88,7 +88,8 @@ UNFIT = [
 
 @pytest.mark.parametrize("kind", OFFERED)
 def test_every_value_is_found_by_typing_its_name(desk, kind):
-    """Typed in full, with the row in focus: it is unfolded and in focus, or it is said why it can't be."""
+    """Typed in full, with the row in focus: it is unfolded and in focus, or it is said why it can't be. What several
+    kinds have is typed for the first of them."""
     desk.session.new(Scene([KINDS[kind](id="it")]))
     ledger, shape = desk.w.ledger, desk["it"]
     if "stroke" in shape.properties:
@@ -98,13 +99,15 @@ def test_every_value_is_found_by_typing_its_name(desk, kind):
     for section, _title in SECTIONS:
         for prop in props_of(kind, section):
             word = prop.word if prop.name != "steps" else "step"
+            wanted = called(shape, word)
+            assert prop.name in [m.name for m in wanted], word
+            if kind != next(k for k in OFFERED if prop.name in KINDS[k].properties):
+                continue
             desk.session.select([shape])
             ledger.setFocus()
             if ledger.focus_key is not None:
                 desk.key(Key.Key_Escape, widget=ledger)
             desk.type(word, ledger)
-            wanted = called(shape, word)
-            assert prop.name in [m.name for m in wanted], word
             for _ in range([m.name for m in wanted].index(prop.name)):
                 desk.key(Key.Key_Down, widget=ledger)
             desk.key(Key.Key_Return, widget=ledger)
