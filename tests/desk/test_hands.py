@@ -1,6 +1,8 @@
 """What the pointer and the keys do to every sort of shape, as it was found right: handles dragged, shapes drawn, cells
 changed from the keyboard, paints picked."""
 
+import itertools
+
 import pytest
 from greenhouse import greenhouse
 from PySide6.QtCore import QPointF, Qt
@@ -73,24 +75,28 @@ def test_handles_are_dragged_by_the_pointer(desk):
     assert_as_recorded("handles", lines())
 
 
-def test_kinds_are_drawn_by_the_pointer(desk):
+@pytest.mark.parametrize("up", [False, True])
+def test_kinds_are_drawn_by_the_pointer(desk, up):
+    """Down to the right, and up to the left; also where y runs up."""
+
     def lines():
-        hand = Hand(desk, Scene([Rect(id="bed", size=(300, 200), fill="#5b4636")], size=(640, 460)))
+        way = {"y_axis": "up"} if up else {}
+        hand = Hand(desk, Scene([Rect(id="bed", size=(300, 200), fill="#5b4636")], size=(640, 460), **way))
         canvas = desk.w.canvas
         for kind in MADE:
             if kind == "image":
                 continue  # it asks for a file
             yield f"== {kind}"
-            for word, mods in WAYS.items():
+            for (word, mods), (x, y) in itertools.product(WAYS.items(), ((183, 171), (40, 80))):
                 canvas.set_kind(kind)
-                desk.drag((120, 130), (126, 133), (183, 171), mods=mods)
+                desk.drag((120, 130), (126, 133), (x, y), mods=mods)
                 if canvas.tool.held or canvas.kind:
                     desk.key(Key.Key_Return, widget=canvas)
                 canvas.set_kind("")
-                yield f"    dragged {word}"
+                yield f"    dragged {'back ' if x < 120 else ''}{word}"
                 yield from hand.told()
 
-    assert_as_recorded("drawn", lines())
+    assert_as_recorded("drawn-up" if up else "drawn", lines())
 
 
 def test_cells_are_changed_from_the_keyboard(desk):
