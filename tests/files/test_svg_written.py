@@ -1,5 +1,7 @@
 """SVG both ways as texts, which were read through and found right: numbers that no picture tells apart."""
 
+import itertools
+
 import pytest
 from recorded import assert_as_recorded
 
@@ -73,6 +75,7 @@ ELEMENTS = {
     '<radialGradient id="g" {}><stop stop-color="red"/><stop offset="1"/></radialGradient>'
     '<rect width="30" height="20" fill="url(#g)"/>': {
         "cx": ".4", "cy": ".6", "r": ".7", "fx": ".3", "fy": ".5", "fr": ".1", "gradientUnits": "userSpaceOnUse",
+        "gradientTransform": "rotate(20) scale(3)",
     },
     '<pattern id="g" {}><rect width="4" height="4"/></pattern><rect width="30" height="20" fill="url(#g)"/>': {
         "x": "1", "y": "2", "width": "8", "height": "6", "patternUnits": "userSpaceOnUse",
@@ -117,6 +120,48 @@ def test_what_each_attribute_is_read_as_and_what_stands_for_it_when_it_is_not_th
             for told, values in read.items():
                 lines += [f"  {name or 'as given'} {', '.join(values)}:", *(f"    {shortened(line)}" for line in told)]
     assert_as_recorded("svg-attributes", lines, 0.001)
+
+
+ROOTS = (
+    "", 'width="50"', 'height="20"', 'width="50%" height="2in"', 'viewBox="0 0 40 20"',
+    'viewBox="0 0 40 20" width="80"',
+    'viewBox="5 10 40 20" height="80"', 'viewBox="0 0 40 20" width="80" height="80"', 'viewBox="0 0 0 20" width="30"',
+    'viewBox="0 0 40 20" width="80" height="80" preserveAspectRatio="none"', 'width="0" height="-5"',
+    'viewBox="0 0 40 20" width="80" height="80" preserveAspectRatio="xMaxYMin slice"', 'width="1e9" height="9"',
+    'viewBox="0 0 1 1" width="0.2" height="70000"',
+)  # fmt: skip
+
+
+def test_how_large_the_page_is_and_what_is_on_it_where():
+    lines = []
+    for root in ROOTS:
+        body = f'<svg xmlns="http://www.w3.org/2000/svg" {root}><rect x="50%" width="10" height="10"/></svg>'
+        opened = read_svg(body.encode())
+        lines.append(f"{root or 'nothing said'}: {opened.scene.size} {' '.join(map(str, opened.notices))}".rstrip())
+        lines += [f"    {s}" for s in print_shapes(opened.scene.shapes).splitlines()]
+    assert_as_recorded("svg-pages", lines, 0.001)
+
+
+MARKS = {
+    "refX": ("left", "center", "right", "3"), "refY": ("top", "center", "bottom"),
+    "orient": ("auto", "auto-start-reverse", "30", "45deg", "low"), "viewBox": ("2 1 8 4", "0 0 0 0"),
+    "overflow": ("visible", "hidden"), "preserveAspectRatio": ("none", "xMaxYMax slice"),
+    "markerUnits": ("strokeWidth",),
+}  # fmt: skip
+
+
+def test_how_marks_stand_on_a_line():
+    lines = []
+    for name, values in MARKS.items():
+        for value, where in itertools.product(values, ("start", "mid", "end")):
+            marker = (
+                f'<marker id="g" markerWidth="6" markerHeight="5" {name}="{value}"><path d="M0 0L4 2L0 4Z"/></marker>'
+            )
+            line = f'<path d="M9 9H40V40" stroke="red" stroke-width="2" marker-{where}="url(#g)"/>'
+            opened = read_svg(page(marker + line))
+            lines += [f"{name} {value} at the {where}: {' '.join(map(str, opened.notices))}"]
+            lines += [f"    {s}" for s in print_shapes(opened.scene.shapes[1:]).splitlines()[2:3]]
+    assert_as_recorded("svg-marks", lines, 0.001)
 
 
 @pytest.mark.parametrize("up", [False, True])

@@ -42,6 +42,8 @@ from chalcedon.scene.values import LIMIT
 
 DEEPEST = 200
 MOST_STEPS, MOST_DASHES = (Painted.properties[name].kind.most for name in ("steps", "dash"))  # type: ignore[attr-defined]
+LARGEST_PAGE = 30_000.0
+"""Px along a side."""
 MOST = 100_000
 """Shapes, with all that `use` copies."""
 POINTER = {
@@ -136,13 +138,15 @@ class Reader:
     def scene(self, corner: bool) -> Opened:
         root = self.root
         box = box_of(root.get("viewBox")) or []  # a page is shown all the same
-        width = length(root.get("width"), box[2] if box else 300.0, box[2] if box else 300.0)
-        height = length(root.get("height"), box[3] if box else 150.0, box[3] if box else 150.0)
+        width = extent(root.get("width"), box[2] if box else 300.0, box[2] if box else 300.0)
+        height = extent(root.get("height"), box[3] if box else 150.0, box[3] if box else 150.0)
         if box and root.get("width") is None and root.get("height") is not None:
             width = height * box[2] / box[3]
         if box and root.get("height") is None and root.get("width") is not None:
             height = width * box[3] / box[2]
-        size = min(max(width, 1.0), 30_000.0), min(max(height, 1.0), 30_000.0)
+        size = min(max(width, 1.0), LARGEST_PAGE), min(max(height, 1.0), LARGEST_PAGE)
+        if max(width, height) > LARGEST_PAGE:
+            self.note(f"the page beyond {LARGEST_PAGE:,.0f} px", root)
         fit = view_box(box, width, height, root.get("preserveAspectRatio") or "") if box else IDENTITY
         fit = IDENTITY if not corner and fit[:4] == IDENTITY[:4] else fit
         self.viewport = (box[2], box[3]) if box else (width, height)
