@@ -32,6 +32,16 @@ def assert_as_recorded(name, lines, within=0.0, same=None):
     assert now == was, "\n".join(difflib.unified_diff(was.splitlines(), now.splitlines(), "was", "now", lineterm=""))
 
 
+def number(value, digits=3):
+    """A number as short as it is to so many digits."""
+    text = f"{value:.{digits}f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
+
+
+def numbers(values, digits=3):
+    return " ".join(number(v, digits) for v in values)
+
+
 def changed(before, after):
     """The lines that differ between two texts."""
     lines = difflib.unified_diff(before.splitlines(), after.splitlines(), lineterm="", n=0)

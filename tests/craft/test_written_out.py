@@ -2,7 +2,7 @@
 
 import itertools
 
-from recorded import assert_as_recorded
+from recorded import assert_as_recorded, numbers
 
 from chalcedon.craft.checkup import check_up
 from chalcedon.craft.nearly import check_nearly
@@ -13,14 +13,6 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.files.check import check_scene
 from chalcedon.scene import Circle, Group, Line, Path, Polyline, Rect, Scene, Star, Text
 from tests.harbour import harbour
-
-
-def number(v):
-    return f"{v:.2f}".rstrip("0").rstrip(".") if abs(v) >= 5e-3 else "0"
-
-
-def numbers(values):
-    return " ".join(map(number, values))
 
 
 def told(found):

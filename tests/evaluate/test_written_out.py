@@ -1,6 +1,6 @@
 """What scenes come to, shape by shape, and what an edit changes of that and what it leaves alone."""
 
-from recorded import assert_as_recorded
+from recorded import assert_as_recorded, number, numbers
 
 from chalcedon.evaluate import DisplayList
 from chalcedon.formula import Formula
@@ -8,14 +8,6 @@ from chalcedon.scene import Circle, Gradient, Group, Image, Rect, Scene, Text
 from chalcedon.scene.paints import Pattern
 from tests.greenhouse import greenhouse
 from tests.harbour import harbour
-
-
-def number(v):
-    return f"{v:.3f}".rstrip("0").rstrip(".") if abs(v) >= 5e-4 else "0"
-
-
-def numbers(values):
-    return " ".join(map(number, values))
 
 
 def told(node):

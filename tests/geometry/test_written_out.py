@@ -8,7 +8,7 @@ import itertools
 import math
 
 import numpy as np
-from recorded import assert_as_recorded
+from recorded import assert_as_recorded, number, numbers
 
 from chalcedon.geometry import Affine, Outline, arcdata
 from chalcedon.geometry.along import Along, area
@@ -82,14 +82,6 @@ FIGURES = {
     "through": through([(0, 0), (20, 10), (40, 0), (40, 30)], False, 1.0),
     "through, closed": through([(0, 0), (20, 10), (40, 0), (40, 30)], True, 0.5),
 }
-
-
-def number(v):
-    return f"{v:.3f}".rstrip("0").rstrip(".") if abs(v) >= 5e-4 else "0"
-
-
-def numbers(values):
-    return " ".join(map(number, values))
 
 
 def data(what):
