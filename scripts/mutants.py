@@ -86,17 +86,7 @@ def mutants_of(file: Path) -> list[Mutant]:
     numbers = (bool,) if name.startswith("chalcedon/desk/") else (int, float, bool)
 
     tree = ast.parse(source)
-    calls = (n for n in ast.walk(tree) if isinstance(n, ast.Call))
-    looks = {
-        id(k.value) for n in calls for k in n.keywords if k.arg in ("frozen", "slots", "strict")
-    }  # of records and zip
-    for top in tree.body:  # limits and tolerances: any number near it would do as well
-        if isinstance(top, ast.Assign):
-            target, value = top.targets[0], top.value
-            both = isinstance(target, ast.Tuple) and isinstance(value, ast.Tuple)
-            for limit, one in zip(target.elts, value.elts, strict=False) if both else [(target, value)]:
-                if isinstance(limit, ast.Name) and limit.id.isupper() and _is_number(one):
-                    looks |= {id(n) for n in ast.walk(one)}
+    looks = _left_out(tree)
 
     def spot(line: int, column: int) -> int:
         return starts[line - 1] + column
@@ -130,6 +120,27 @@ def mutants_of(file: Path) -> list[Mutant]:
         return not {"", f"{m.old} -> {m.new}"} & changes
 
     return [m for m in out if is_tried(m)]
+
+
+def _left_out(tree: ast.Module) -> set[int]:
+    """The constants that are not changed, by their identity: how a record or zip behaves, what nobody looks at, limits
+    and tolerances."""
+    calls = (n for n in ast.walk(tree) if isinstance(n, ast.Call))
+    looks = {
+        id(k.value) for n in calls for k in n.keywords if k.arg in ("frozen", "slots", "strict")
+    }  # of records and zip
+    for function in (n for n in ast.walk(tree) if isinstance(n, ast.Lambda | ast.FunctionDef)):
+        args = function.args  # what is called _ is taken from whoever calls, and not looked at
+        pairs = zip(reversed(args.args), reversed(args.defaults), strict=False)
+        looks |= {id(default) for arg, default in pairs if arg.arg == "_"}
+    for top in tree.body:  # limits and tolerances: any number near it would do as well
+        if isinstance(top, ast.Assign):
+            target, value = top.targets[0], top.value
+            both = isinstance(target, ast.Tuple) and isinstance(value, ast.Tuple)
+            for limit, one in zip(target.elts, value.elts, strict=False) if both else [(target, value)]:
+                if isinstance(limit, ast.Name) and limit.id.isupper() and _is_number(one):
+                    looks |= {id(n) for n in ast.walk(one)}
+    return looks
 
 
 @cache
