@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import shiboken6
 from PySide6.QtCore import QEvent, QRect, Qt, Signal
-from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QRegion, QWheelEvent
+from PySide6.QtGui import QAccessible, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QRegion, QWheelEvent
 
 from chalcedon.craft.arrange import move_by
 from chalcedon.desk.access.part import tell
@@ -73,7 +73,7 @@ class Canvas(SceneView):
         self._follow_player()
         self._space = False
         self._rulers = overlay.Rulers()
-        self._overlaid = QRect()  # what the overlay may have covered since the last change
+        self._overlaid = QRect()  # what the overlay covered when it was painted last
         self.pointed_out: Shape | None = None
         self.setMinimumSize(240, 160)
         self.setAccessibleName("Canvas")
@@ -135,7 +135,7 @@ class Canvas(SceneView):
         elif changes:
             now = above.covered(self)
             region |= QRegion(now | self._overlaid)
-            self._overlaid = QRect()  # what is painted then adds itself
+            self._overlaid = now
             self.update(region)
 
     def point_out(self, shape: Shape | None) -> None:
@@ -223,8 +223,14 @@ class Canvas(SceneView):
 
     # painting
 
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if (
+            QRegion(self.rect()).subtracted(event.region()).isEmpty()
+        ):  # else it was told what the overlay covers when that was asked for
+            self._overlaid = above.covered(self)
+        super().paintEvent(event)
+
     def paint_over(self, painter: QPainter) -> None:
-        self._overlaid |= above.covered(self)
         above.paint_overlay(self, painter)
         bottom = self.session.scene.size[1] if is_up(self.session.scene) else None
         self._rulers.draw(painter, self.view, self.size(), self.pointer, bottom)
