@@ -42,8 +42,7 @@ class Block(NamedTuple):
 
 
 class Placed(NamedTuple):
-    """A glyph on the page: its face, where its origin stands, its size, and the mark of its span. `start` is the
-    character of the content that it begins with, `advance` how far it moves on."""
+    """A glyph on the page: its face, where its origin stands, its size, and the mark of its span."""
 
     face: Face
     glyph: int
@@ -51,8 +50,6 @@ class Placed(NamedTuple):
     y: float
     size: float
     mark: int
-    start: int
-    advance: float
 
 
 class TextLine(NamedTuple):
@@ -92,7 +89,7 @@ def _outline(glyphs: Sequence[Placed]) -> Outline:
     verbs = "".join([p.verbs for p in paths])
     if len(glyphs) < MANY:
         out: list[float] = []
-        for (_face, _glyph, x, y, size, *_), path in zip(glyphs, paths, strict=True):
+        for (_face, _glyph, x, y, size, _mark), path in zip(glyphs, paths, strict=True):
             placed = [0.0] * len(path.coords)
             placed[0::2] = [c * size + x for c in path.coords[0::2]]
             placed[1::2] = [c * size + y for c in path.coords[1::2]]
@@ -262,9 +259,9 @@ def _set_line(
     for place in visual_order([r.level for r in runs]):
         run = runs[place]
         for glyph, start, advance, dx, dy in run.between(part.start, part.seen):
+            glyphs.append(Placed(run.face, glyph, x + dx, baseline + dy, run.size, run.mark))
             if extra and content[offset + start] == " ":
                 advance += extra
-            glyphs.append(Placed(run.face, glyph, x + dx, baseline + dy, run.size, run.mark, offset + start, advance))
             if advance and advance > tight:  # letters set tightly are where they are seen, one over the other
                 cells.append((x, cell[0], x + advance - tight, cell[1]))
             x += advance

@@ -18,6 +18,7 @@ from chalcedon.evaluate import DisplayList
 from chalcedon.files import read_scene, scene_bytes
 from chalcedon.files.svgin import read_svg
 from chalcedon.files.svgout import svg_bytes
+from chalcedon.geometry.boxes import union
 from chalcedon.problems import ChalcedonError
 
 
@@ -530,3 +531,16 @@ def test_letters_run_along_a_path_and_end_with_it():
     assert not letters('<text><textPath href="#none">H</textPath></text>')
     ((few, _),) = letters('<text font-size="2"><textPath href="#way">HHHH</textPath></text>')
     assert len(few) == 4, "the first, whose middle is less than a px along, is there"
+
+
+@pytest.mark.parametrize(
+    "text", ["low tide", "e\u0301tude", "a\u200db\u2060c", "שלום עולם", "ab עב cd", "f\u0303i\u0301 fi", "🙂 b"]
+)
+@pytest.mark.parametrize("how", ['dx="0 1 2"', 'rotate="5"', 'textLength="70" letter-spacing="-9"', 'x="3 9 30"'])
+def test_letters_placed_one_by_one_may_be_of_any_kind(text, how):
+    """Marks that stand on others, joiners without width, from right to left, spacing that runs back."""
+    x = "" if how.startswith("x=") else 'x="9"'
+    scene = read_svg(page(f'<text {x} y="40" font-size="16" {how}>{text}</text>')).scene
+    display = DisplayList(scene)
+    left, top, right, bottom = union([display.node(s).painted_bounds() for s in scene.shapes[1:]])
+    assert right - left > 15 and bottom - top > 5

@@ -47,7 +47,8 @@ def test_a_second_renderer_paints_the_same(scene, paints, more):
             shape.dash = ()
     made = svg_bytes(scene)
     if not any("shadow" in note for note in made.notes):  # stretched ones are told of
-        assert far(ours(scene), theirs(made.data)) <= 40, made.data.decode()
+        # its masks are px of the page: of strokes that are much squeezed they differ by a fifth of a px
+        assert far(ours(scene), theirs(made.data)) <= 56, made.data.decode()
 
 
 SVG = "{http://www.w3.org/2000/svg}"

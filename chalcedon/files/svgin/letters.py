@@ -153,21 +153,22 @@ def _starts(letter: Letter) -> bool:
 
 
 def _set(reader: Reader, letters: list[Letter]) -> None:
-    layout = _layout(reader, "".join(letter.char for letter in letters), letters[0].style)
-    glyphs, left = layout.glyphs, layout.lines[0].left
-    inks: list[PathBuilder] = [PathBuilder() for _ in letters]
-    starts = [glyph.start for glyph in glyphs]
+    from chalcedon.text import bidi, shape
+
+    text = "".join(letter.char for letter in letters)
+    style = shape.Style(**values_of(reader, letters[0].style), ligatures=False)
+    runs = shape.shape(text, style, bidi.base_level(text, "auto")).runs
+    seen = [(runs[i], glyph) for i in bidi.visual_order([r.level for r in runs]) for glyph in runs[i].glyphs]
+    starts = [glyph.start for _, glyph in seen]
     if starts != sorted(starts):  # from right to left: letters stand in the order in which they are seen
-        seen = list(dict.fromkeys(starts))
-        starts = [seen.index(start) for start in starts]
-    x = 0.0
-    for glyph, at in zip(glyphs, starts, strict=True):
-        if at < len(letters):
-            pen = x - letters[at].wide  # where its letter began
-            place = Affine(glyph.size, 0.0, 0.0, glyph.size, glyph.x - left - pen, glyph.y)
-            glyph.face.outline(glyph.glyph).mapped(place).draw(inks[at])
-            letters[at].wide += glyph.advance
-        x += glyph.advance
+        order = list(dict.fromkeys(starts))
+        starts = [order.index(start) for start in starts]
+    inks: list[PathBuilder] = [PathBuilder() for _ in letters]
+    for (run, glyph), at in zip(seen, starts, strict=True):
+        letter = letters[at]
+        place = Affine(run.size, 0.0, 0.0, run.size, letter.wide + glyph.dx, glyph.dy)
+        run.face.outline(glyph.glyph).mapped(place).draw(inks[at])
+        letter.wide += glyph.advance
     for letter, ink in zip(letters, inks, strict=True):
         letter.outline = ink.path()
 
@@ -175,8 +176,7 @@ def _set(reader: Reader, letters: list[Letter]) -> None:
 def _layout(reader: Reader, text: str, style: Style) -> Layout:
     from chalcedon.scene.kinds.text import layout_of
 
-    # with something after it that takes no room, so that a space at the end has its own
-    return layout_of({"content": text + "\u2060", **values_of(reader, style), "ligatures": False})
+    return layout_of({"content": text, **values_of(reader, style), "ligatures": False})
 
 
 def _stretched(reader: Reader, element: etree._Element) -> bool:
