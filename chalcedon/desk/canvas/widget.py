@@ -224,10 +224,9 @@ class Canvas(SceneView):
     # painting
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        if (
-            QRegion(self.rect()).subtracted(event.region()).isEmpty()
-        ):  # else it was told what the overlay covers when that was asked for
-            self._overlaid = above.covered(self)
+        whole = QRegion(self.rect()).subtracted(event.region()).isEmpty()
+        if whole and getattr(self.tool, "carried", None) is None:  # nothing is drawn round what is carried
+            self._overlaid = above.covered(self)  # else it was told when that was asked for
         super().paintEvent(event)
 
     def paint_over(self, painter: QPainter) -> None:
