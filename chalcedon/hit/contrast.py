@@ -85,8 +85,7 @@ def lost_in(tester: HitTester, shape: Shape, seen: Sequence[tuple[Node, Sample]]
         own, back = _flat(s.paint), _behind(tester, leaf, s)
         if own is None or back is None or not _is_plain(leaf):
             return None
-        alpha = own[3] / 255 * math.prod(step.value("opacity") for step in parents_of(leaf))
-        mixed = tuple(c * alpha + b * (1 - alpha) for c, b in zip(own[:3], back, strict=True))
+        mixed = _over(own, _opacity(leaf), back)
         best = max(best, _contrast(mixed, back))
         if best >= FAINT or tint_apart(mixed, back) >= TINTED:
             return None
@@ -123,7 +122,7 @@ def _behind(tester: HitTester, node: Node, s: Sample) -> Rgb | None:
         if color is None or not _is_plain(other) or other.cuts or groups & together:
             return None  # what fades together is one picture before it does
         together |= groups
-        opacity = math.prod(step.value("opacity") for step in parents_of(other))
+        opacity = _opacity(other)
         layers.append((color, opacity))
         if color[3] == 255 and opacity == 1:
             break
@@ -132,9 +131,20 @@ def _behind(tester: HitTester, node: Node, s: Sample) -> Rgb | None:
         return None
     out = base
     for color, opacity in reversed(layers):
-        alpha = color[3] / 255 * opacity
-        out = tuple(c * alpha + b * (1 - alpha) for c, b in zip(color[:3], out, strict=True))  # type: ignore[assignment]
+        out = _over(color, opacity, out)
     return out
+
+
+def _opacity(node: Node) -> float:
+    """How opaque a shape is with the groups around it."""
+    return math.prod(step.value("opacity") for step in parents_of(node))
+
+
+def _over(color: tuple[int, int, int, int], opacity: float, back: Rgb) -> Rgb:
+    """What a colour, so opaque, over another comes to."""
+    alpha = color[3] / 255 * opacity
+    red, green, blue = (c * alpha + b * (1 - alpha) for c, b in zip(color[:3], back, strict=True))
+    return red, green, blue
 
 
 def _is_plain(node: Node) -> bool:
@@ -154,8 +164,7 @@ def _flat_of_page(display: DisplayList) -> Rgb | None:
     color = _flat(found)
     if color is None:
         return None
-    alpha = color[3] / 255
-    return tuple(c * alpha + 255 * (1 - alpha) for c in color[:3])  # type: ignore[return-value]
+    return _over(color, 1.0, (255.0, 255.0, 255.0))
 
 
 def _contrast(a: Rgb, b: Rgb) -> float:

@@ -21,7 +21,7 @@ def tidy(value: float, digits: int = 6) -> float:
 
 def spoken(value: float) -> str:
     """A number in a sentence: to a tenth, with a true minus sign."""
-    return f"{round(value, 1):g}".replace("-", "−")
+    return signed(f"{round(value, 1):g}")
 
 
 def article(kind: str) -> str:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 import time
-from typing import NamedTuple
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPixmap
@@ -30,14 +29,6 @@ KEPT, LEAST = 5000, 200
 """How many pictures are kept, and how many there are before those of shapes that are gone are looked for."""
 
 
-class _Known(NamedTuple):
-    """A picture, and of what state of which node it is."""
-
-    node: Node
-    state: object
-    picture: QPixmap
-
-
 class Thumbs:
     def __init__(self, display: DisplayList, ratio: float) -> None:
         self.display = display
@@ -47,7 +38,7 @@ class Thumbs:
         self._left = math.inf
         self.behind: list[Shape] = []
         """Shapes whose pictures were not painted in this frame."""
-        self._known: dict[int, _Known] = {}  # by the identity of a node, which is held: another could have it later
+        self._known: dict[Node, tuple[object, QPixmap]] = {}
         self._room = LEAST
 
     def begin(self, seconds: float) -> None:
@@ -55,7 +46,7 @@ class Thumbs:
         self._left = seconds if self.hurried else math.inf
         self.behind = []
         if len(self._known) > self._room:
-            self._known = {key: known for key, known in self._known.items() if known.node.alive}
+            self._known = {node: known for node, known in self._known.items() if node.alive}
             if len(self._known) > KEPT:
                 self._known.clear()
             self._room = max(LEAST, 2 * len(self._known))
@@ -85,15 +76,15 @@ class Thumbs:
                 for leaf in leaves
             ),
         )
-        known = self._known.get(id(node))
-        if known is None or known.state != state:
+        known = self._known.get(node)
+        if known is None or known[0] != state:
             if self._left <= 0:
                 self.behind.append(node.shape)
-                return known.picture if known is not None else None
+                return known[1] if known is not None else None
             start = time.perf_counter()
-            known = self._known[id(node)] = _Known(node, state, self._paint(node, leaves))
+            known = self._known[node] = (state, self._paint(node, leaves))
             self._left -= time.perf_counter() - start
-        return known.picture
+        return known[1]
 
     def _paint(self, node: Node, leaves: list[Node]) -> QPixmap:
         left, top, right, bottom = union(map(_extent, leaves))

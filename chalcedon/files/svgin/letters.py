@@ -19,7 +19,6 @@ from chalcedon.geometry.along import Along
 from chalcedon.geometry.path import PathBuilder
 from chalcedon.geometry.pathdata import from_outline, outline_of, parse_path, print_path
 from chalcedon.scene import Path, Shape
-from chalcedon.text.layout import Layout
 
 if TYPE_CHECKING:
     from chalcedon.files.svgin.reading import Reader
@@ -173,12 +172,6 @@ def _set(reader: Reader, letters: list[Letter]) -> None:
         letter.outline = ink.path()
 
 
-def _layout(reader: Reader, text: str, style: Style) -> Layout:
-    from chalcedon.scene.kinds.text import layout_of
-
-    return layout_of({"content": text, **values_of(reader, style), "ligatures": False})
-
-
 def _stretched(reader: Reader, element: etree._Element) -> bool:
     """Whether a stated length differs from what the letters of an element come to."""
     if element.get("textLength") is None:
@@ -187,7 +180,9 @@ def _stretched(reader: Reader, element: etree._Element) -> bool:
     text = collapsed("".join(element.itertext()), False).strip()
     if wanted <= 0.0 or not text:
         return False
-    box = _layout(reader, text, reader.styled(element)).box
+    from chalcedon.scene.kinds.text import layout_of
+
+    box = layout_of({"content": text, **values_of(reader, reader.styled(element)), "ligatures": False}).box
     return abs(box[2] - box[0] - wanted) > NEAR * wanted
 
 
